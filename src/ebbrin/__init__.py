@@ -1,0 +1,1 @@
+"""Ebbrin sizes the cooling system of a modified or swapped engine."""

@@ -1,0 +1,44 @@
+"""The application: routes, errors, guard and page put together."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+
+from ebbrin.api import page, problems, routes
+from ebbrin.api.guard import Guard
+from ebbrin.service.builds import BuildService
+from ebbrin.store.database import Database
+
+
+def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
+    """The application on a migrated database, with the built page if ``page_folder`` is given."""
+    database = Database(database_url)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        database.close()
+
+    app = FastAPI(
+        title="Ebbrin",
+        version="1",
+        description="Sizes the cooling system of a modified or swapped engine.",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/v1/openapi.json",
+        lifespan=lifespan,
+    )
+    app.state.database = database
+    app.state.builds = BuildService(database)
+    problems.install(app)
+    app.include_router(routes.router)
+    if page_folder is not None:
+        page.install(app, page_folder)
+    app.add_middleware(GZipMiddleware, minimum_size=1500)
+    app.add_middleware(Guard)
+    return app

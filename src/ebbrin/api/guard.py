@@ -1,0 +1,103 @@
+"""What stands before the routes: who may ask, how much, and what a browser may load."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from ebbrin.api.problems import problem_response
+
+BODY_LIMIT = 1_000_000
+LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
+SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
+
+POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self' {nonce}; img-src 'self' data:; "
+    "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+)
+
+
+def policy(nonce: str | None = None) -> str:
+    """The content security policy; the page's own styles carry ``nonce``."""
+    return POLICY.format(nonce=f"'nonce-{nonce}'" if nonce else "").replace("  ", " ").replace(" ;", ";")
+
+
+def _name(netloc: str) -> str | None:
+    try:
+        return urlsplit(f"//{netloc}").hostname
+    except ValueError:
+        return None
+
+
+class TooLarge(Exception):  # noqa: N818
+    """The body has passed the limit."""
+
+
+class Guard:
+    """Checks Host and Origin, bounds the body, and sets the security headers."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass a request on, or refuse it."""
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        refusal = self._refusal(scope, headers)
+        if refusal is not None:
+            await problem_response(*refusal)(scope, receive, _with_headers(send))
+            return
+        try:
+            await self._app(scope, _bounded(receive), _with_headers(send))
+        except TooLarge:
+            await problem_response(*_too_large())(scope, receive, _with_headers(send))
+
+    @staticmethod
+    def _refusal(scope: Scope, headers: Headers) -> tuple[int, str, str, str] | None:
+        host = headers.get("host", "")
+        if _name(host) not in LOCAL_NAMES:
+            return 421, "wrong-host", "Wrong host", "Ebbrin answers only at its own address on this machine."
+        origin = headers.get("origin")
+        if origin is not None and scope["method"] not in SAFE_METHODS and urlsplit(origin).netloc != host:
+            return 403, "wrong-origin", "Wrong origin", "Only Ebbrin's own page may change anything here."
+        length = headers.get("content-length", "0")
+        if length.isdigit() and int(length) > BODY_LIMIT:
+            return _too_large()
+        return None
+
+
+def _too_large() -> tuple[int, str, str, str]:
+    return 413, "too-large", "Too large", f"A body may hold {BODY_LIMIT // 1000} kB at most."
+
+
+def _bounded(receive: Receive) -> Receive:
+    seen = 0
+
+    async def bounded() -> Message:
+        nonlocal seen
+        message = await receive()
+        seen += len(message.get("body", b""))
+        if seen > BODY_LIMIT:
+            raise TooLarge
+        return message
+
+    return bounded
+
+
+def _with_headers(send: Send) -> Send:
+    async def wrapped(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            headers.setdefault("Content-Security-Policy", policy())
+            headers.setdefault("X-Content-Type-Options", "nosniff")
+            headers.setdefault("Referrer-Policy", "no-referrer")
+            headers.setdefault("Cross-Origin-Opener-Policy", "same-origin")
+            headers.setdefault("Cross-Origin-Resource-Policy", "same-origin")
+            headers.setdefault("Cache-Control", "no-store")
+        await send(message)
+
+    return wrapped

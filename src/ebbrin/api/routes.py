@@ -1,0 +1,108 @@
+"""The routes under /api/v1."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Any
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from starlette.exceptions import HTTPException
+
+from ebbrin.api.problems import MEDIA_TYPE, Problem
+from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
+from ebbrin.document.build import Build
+from ebbrin.document.result import Evaluation
+from ebbrin.service.builds import BuildService, Stored
+from ebbrin.service.evaluate import evaluate
+from ebbrin.store.database import Database
+
+router = APIRouter(prefix="/api/v1")
+
+
+def _problems(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    content = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    return {status: {"model": Problem, "content": content, "description": "Problem"} for status in statuses}
+
+
+def _service(request: Request) -> BuildService:
+    service: BuildService = request.app.state.builds
+    return service
+
+
+Service = Annotated[BuildService, Depends(_service)]
+
+
+def _answer(response: Response, stored: Stored) -> StoredBuild:
+    response.headers["ETag"] = f'"{stored.revision}"'
+    return stored_body(stored)
+
+
+@router.get("/health", responses=_problems(503))
+def health(request: Request) -> Health:
+    """Whether the server and its database answer."""
+    database: Database = request.app.state.database
+    answers = database.ping()
+    if not answers:
+        raise HTTPException(503, "The database does not answer.")
+    return Health(status="ok", database=answers)
+
+
+@router.get("/schema/build")
+def build_schema() -> dict[str, Any]:
+    """JSON Schema of the build document."""
+    return Build.model_json_schema()
+
+
+@router.get("/builds", responses=_problems(503))
+def list_builds(service: Service) -> list[BuildSummary]:
+    """All builds, the one changed last first, each with its worst case."""
+    return [summary_body(summary) for summary in service.summaries()]
+
+
+@router.post("/builds", status_code=201, responses=_problems(413, 422, 503))
+def create_build(build: Build, service: Service, response: Response) -> StoredBuild:
+    """Store a new build."""
+    stored = service.create(build)
+    response.headers["Location"] = f"/api/v1/builds/{stored.id}"
+    return _answer(response, stored)
+
+
+@router.get("/builds/{build_id}", responses=_problems(404, 422, 503))
+def open_build(build_id: UUID, service: Service, response: Response) -> StoredBuild:
+    """The newest revision of a build; its ETag is what a save is based on."""
+    return _answer(response, service.open(build_id))
+
+
+@router.put("/builds/{build_id}", responses=_problems(400, 404, 412, 413, 422, 428, 503))
+def save_build(
+    build_id: UUID,
+    build: Build,
+    service: Service,
+    response: Response,
+    if_match: Annotated[str | None, Header(description="ETag of the revision that was edited.")] = None,
+) -> StoredBuild:
+    """Add a revision. 412 with both versions if somebody saved in between; 428 without If-Match."""
+    if if_match is None:
+        raise HTTPException(428, "Send If-Match with the ETag of the revision that was edited.")
+    number = re.fullmatch(r'"([1-9][0-9]{0,8})"', if_match.strip())
+    if number is None:
+        raise HTTPException(400, 'If-Match must be one ETag such as "3".')
+    return _answer(response, service.save(build_id, int(number[1]), build))
+
+
+@router.get("/builds/{build_id}/revisions", responses=_problems(404, 422, 503))
+def list_revisions(build_id: UUID, service: Service) -> list[StoredBuild]:
+    """All revisions of a build, the newest first."""
+    return [stored_body(stored) for stored in service.revisions(build_id)]
+
+
+@router.post("/evaluate", responses=_problems(404, 413, 422))
+def evaluate_build(
+    build: Build, variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None
+) -> Evaluation:
+    """Judge one variant over all cases. Stores nothing."""
+    try:
+        return evaluate(build, variant)
+    except KeyError as error:
+        raise HTTPException(404, f"The build has no variant {variant}.") from error

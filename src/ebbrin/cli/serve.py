@@ -1,0 +1,206 @@
+"""What ./start calls once everything is installed: cluster, schema, demo, server, and stopping them.
+
+python -m ebbrin.cli.serve up|down|fresh|run
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from ebbrin.store.cluster import Cluster, ClusterError
+
+PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
+WAIT_SECONDS = 30.0
+DATABASE = "ebbrin"
+
+
+class StartError(RuntimeError):
+    """A step failed; the message says which, why, and what to do."""
+
+
+def state_folder() -> Path:
+    """EBBRIN_STATE, or a folder that belongs to this user."""
+    stated = os.environ.get("EBBRIN_STATE")
+    if stated:
+        return Path(stated).resolve()
+    if os.geteuid() == 0:
+        return Path("/var/lib/ebbrin")
+    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
+    return Path(base) / "ebbrin"
+
+
+def port() -> int:
+    """EBBRIN_PORT, or 8600."""
+    text = os.environ.get("EBBRIN_PORT", "8600")
+    if not text.isdigit() or not 1 <= int(text) <= 65535:
+        raise StartError(f"EBBRIN_PORT is {text!r}; it must be a port number from 1 to 65535")
+    return int(text)
+
+
+def _say(text: str) -> None:
+    print(f"  {text}", flush=True)
+
+
+def _record(state: Path) -> Path:
+    return state / "server.json"
+
+
+def _server(state: Path) -> tuple[int, int] | None:
+    """Process and port of the server that we started, if it still runs."""
+    try:
+        entry = json.loads(_record(state).read_text())
+        command = Path(f"/proc/{entry['pid']}/cmdline").read_bytes().split(b"\0")
+    except (OSError, ValueError, KeyError):
+        return None
+    ours = b"ebbrin.cli.serve" in command and b"run" in command and str(state).encode() in command
+    return (int(entry["pid"]), int(entry["port"])) if ours else None
+
+
+def _healthy(at: int) -> bool:
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{at}/api/v1/health", timeout=2) as answer:
+            return bool(answer.status == 200)
+    except (urllib.error.URLError, OSError):
+        return False
+
+
+def up(state: Path, wanted: int) -> None:
+    """Bring everything up; what already runs stays.
+
+    Raises
+    ------
+    StartError
+    """
+    running = _server(state)
+    if running is not None and _healthy(running[1]):
+        _say(f"Ebbrin runs already at http://127.0.0.1:{running[1]}")
+        return
+    try:
+        state.mkdir(parents=True, exist_ok=True)
+        (state / "logs").mkdir(exist_ok=True)
+    except OSError as error:
+        raise StartError(f"state folder {state} cannot be made: {error}. Set EBBRIN_STATE to one that can") from error
+    cluster = Cluster(state / "postgres")
+    try:
+        cluster.start()
+        url = cluster.ensure_database(DATABASE)
+    except ClusterError as error:
+        raise StartError(f"database: {error}") from error
+    _say(f"database     PostgreSQL on 127.0.0.1:{cluster.port()}")
+    _prepare(url)
+    _launch(state, wanted)
+    _say(f"ready        http://127.0.0.1:{wanted}   (stop it with ./start --stop)")
+
+
+def _prepare(url: str) -> None:
+    from ebbrin.service.builds import BuildService
+    from ebbrin.store.database import Database, migrate
+
+    migrate(url)
+    database = Database(url)
+    added = BuildService(database).load_demo_when_new()
+    database.close()
+    _say("schema       up to date" + (f", demo workshop loaded ({added} build)" if added else ""))
+
+
+def _launch(state: Path, wanted: int) -> None:
+    log = state / "logs" / "server.log"
+    with log.open("ab") as out:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "ebbrin.cli.serve", "run", str(state), str(wanted)],
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+        )
+    _record(state).write_text(json.dumps({"pid": process.pid, "port": wanted}))
+    deadline = time.monotonic() + WAIT_SECONDS
+    while time.monotonic() < deadline:
+        if process.poll() is not None:
+            _record(state).unlink(missing_ok=True)
+            tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:])
+            raise StartError(
+                f"server: it ended at once. Is port {wanted} taken? Choose another with EBBRIN_PORT. {log} ends:\n{tail}"
+            )
+        if _healthy(wanted):
+            return
+        time.sleep(0.1)
+    raise StartError(f"server: no answer on port {wanted} within {WAIT_SECONDS:.0f} s; see {log}")
+
+
+def run(state: Path, wanted: int) -> None:
+    """Serve in the foreground; the process that up() starts."""
+    import uvicorn
+
+    from ebbrin.api.app import create_app
+
+    url = Cluster(state / "postgres").url(DATABASE)
+    uvicorn.run(create_app(url, PAGE), host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
+
+
+def down(state: Path) -> None:
+    """Stop what up() started, and nothing else."""
+    running = _server(state)
+    if running is not None:
+        os.kill(running[0], signal.SIGTERM)
+        deadline = time.monotonic() + 10.0
+        while _server(state) is not None and time.monotonic() < deadline:
+            time.sleep(0.1)
+    _record(state).unlink(missing_ok=True)
+    stopped = Cluster(state / "postgres").stop() if (state / "postgres").exists() else False
+    _say("stopped" if running or stopped else "nothing was running")
+
+
+def fresh(state: Path) -> None:
+    """Set the demo data back, after asking."""
+    from ebbrin.service.builds import BuildService
+    from ebbrin.store.database import Database, migrate
+
+    question = "Remove every stored build and load the demo workshop again? Type yes: "
+    try:
+        agreed = input(question).strip().lower() == "yes"
+    except EOFError:
+        agreed = False
+    if not agreed:
+        _say("nothing was changed")
+        return
+    cluster = Cluster(state / "postgres")
+    state.mkdir(parents=True, exist_ok=True)
+    cluster.start()
+    url = cluster.ensure_database(DATABASE)
+    migrate(url)
+    database = Database(url)
+    _say(f"demo workshop set back ({BuildService(database).reset_to_demo()} build)")
+    database.close()
+
+
+def main(words: list[str]) -> int:
+    """Do what is asked; 0 if it went well."""
+    try:
+        if words[:1] == ["run"]:
+            run(Path(words[1]), int(words[2]))
+        elif words == ["up"]:
+            up(state_folder(), port())
+        elif words == ["down"]:
+            down(state_folder())
+        elif words == ["fresh"]:
+            fresh(state_folder())
+            up(state_folder(), port())
+        else:
+            raise StartError("say up, down or fresh")
+    except (StartError, ClusterError) as error:
+        print(f"  failed       {error}", file=sys.stderr, flush=True)
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

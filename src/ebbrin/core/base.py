@@ -1,0 +1,53 @@
+"""What every module of the core shares: the array type, the error and the two kinds of range."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+FloatArray = npt.NDArray[np.float64]
+BoolArray = npt.NDArray[np.bool_]
+IntArray = npt.NDArray[np.int64]
+ArrayLike = npt.ArrayLike
+
+GRAVITY = 9.80665
+ZERO_CELSIUS = 273.15
+
+
+class DomainError(ValueError):
+    """A value outside what is physically possible; names the quantity, value, unit and range."""
+
+    def __init__(self, quantity: str, value: float, low: float, high: float, unit: str) -> None:
+        self.quantity, self.value, self.low, self.high, self.unit = quantity, value, low, high, unit
+        super().__init__(f"{quantity} is {value:g} {unit}; it must lie between {low:g} and {high:g} {unit}")
+
+
+@dataclass(frozen=True)
+class Range:
+    """The stretch over which a correlation was fitted. Leaving it sets a flag, never an error."""
+
+    low: float
+    high: float
+    unit: str
+
+    def outside(self, value: ArrayLike) -> BoolArray:
+        """True where ``value`` lies outside the range; same shape as ``value``."""
+        v = np.asarray(value, dtype=np.float64)
+        return np.asarray((v < self.low) | (v > self.high))
+
+
+def require(quantity: str, value: ArrayLike, low: float, high: float, unit: str) -> FloatArray:
+    """``value`` as a float array, once all of it is known to lie in [low, high].
+
+    Raises
+    ------
+    DomainError
+        Naming the first value that is NaN, infinite or outside.
+    """
+    v = np.asarray(value, dtype=np.float64)
+    good = (v >= low) & (v <= high)
+    if not good.all():
+        raise DomainError(quantity, float(v[~good].flat[0]), low, high, unit)
+    return v

@@ -1,0 +1,1 @@
+"""What the engine must deliver and the heat that this sends into the coolant."""

@@ -1,0 +1,1 @@
+"""Properties of air and coolants, and boiling."""

@@ -1,0 +1,45 @@
+"""Dry air as an ideal gas, and the pressure of the standard atmosphere.
+
+Heat capacity, viscosity and Prandtl number: white-viscous (Sutherland's law and constants).
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ebbrin.core.base import ArrayLike, FloatArray, require
+
+GAS_CONSTANT = 287.055
+HEAT_CAPACITY = 1007.0
+PRANDTL = 0.71
+_MU0, _T0, _S = 1.716e-5, 273.15, 110.4
+
+SEA_LEVEL_PRESSURE = 101_325.0
+
+
+def density(temperature: ArrayLike, pressure: ArrayLike) -> FloatArray:
+    """Density [kg/m³] of air at ``temperature`` [K] and absolute ``pressure`` [Pa]; broadcasts."""
+    return np.asarray(pressure, np.float64) / (GAS_CONSTANT * np.asarray(temperature, np.float64))
+
+
+def viscosity(temperature: ArrayLike) -> FloatArray:
+    """Dynamic viscosity [Pa s] at ``temperature`` [K] by Sutherland's law; white-viscous."""
+    T = np.asarray(temperature, np.float64)
+    ratio = T / _T0
+    return np.asarray(_MU0 * ratio * np.sqrt(ratio) * (_T0 + _S) / (T + _S))
+
+
+def standard_pressure(altitude: ArrayLike) -> FloatArray:
+    """Pressure [Pa] of the standard atmosphere at geopotential ``altitude`` [m], troposphere only.
+
+    Raises
+    ------
+    DomainError
+        Outside -500 to 11 000 m.
+
+    References
+    ----------
+    iso-2533.
+    """
+    h = require("altitude", altitude, -500.0, 11_000.0, "m")
+    return np.asarray(SEA_LEVEL_PRESSURE * (1.0 - 0.0065 * h / 288.15) ** 5.255876)

@@ -1,0 +1,103 @@
+"""Boiling of water and ethylene-glycol mixes by Raoult's law. Pressures are absolute."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ebbrin.core.base import ArrayLike, FloatArray, require
+from ebbrin.core.roots import bracketed_root
+
+# Region 4 of iapws-if97, table 34.
+_N = (
+    0.11670521452767e4,
+    -0.72421316703206e6,
+    -0.17073846940092e2,
+    0.12020824702470e5,
+    -0.32325550322333e7,
+    0.14915108613530e2,
+    -0.48232657361591e4,
+    0.40511340542057e6,
+    -0.23855557567849,
+    0.65017534844798e3,
+)
+_MMHG = 133.322387415
+TEMPERATURE_LOW, TEMPERATURE_HIGH = 273.15, 500.0
+
+
+def water_vapour_pressure(temperature: ArrayLike) -> FloatArray:
+    """Saturation pressure [Pa] of water at ``temperature`` [K], 273.15 to 647.096; broadcasts.
+
+    Raises
+    ------
+    DomainError
+        Outside the range of the equation.
+
+    References
+    ----------
+    iapws-if97, eq. 30.
+    """
+    T = require("temperature", temperature, 273.15, 647.096, "K")
+    n = _N
+    theta = T + n[8] / (T - n[9])
+    A = theta**2 + n[0] * theta + n[1]
+    B = n[2] * theta**2 + n[3] * theta + n[4]
+    C = n[5] * theta**2 + n[6] * theta + n[7]
+    return np.asarray(1.0e6 * (2.0 * C / (-B + np.sqrt(B**2 - 4.0 * A * C))) ** 4)
+
+
+def glycol_vapour_pressure(temperature: ArrayLike) -> FloatArray:
+    """Vapour pressure [Pa] of pure ethylene glycol at ``temperature`` [K]; broadcasts.
+
+    Antoine's equation; constants from memory, checked in tests against the normal boiling point. In
+    mixes the glycol's own share hardly matters.
+
+    References
+    ----------
+    antoine-eg.
+    """
+    T = np.asarray(temperature, np.float64)
+    return np.asarray(_MMHG * 10.0 ** (8.0908 - 2088.936 / (203.454 + T - 273.15)))
+
+
+def vapour_pressure(temperature: ArrayLike, water_mole_fraction: ArrayLike) -> FloatArray:
+    """Vapour pressure [Pa] over a mix by Raoult's law; broadcasts.
+
+    Parameters
+    ----------
+    temperature : (...) float array, [K], 273.15 to 500.
+    water_mole_fraction : (...) float array, [-], 0 to 1.
+
+    References
+    ----------
+    raoult-1887.
+    """
+    T = require("temperature", temperature, TEMPERATURE_LOW, TEMPERATURE_HIGH, "K")
+    x = require("water mole fraction", water_mole_fraction, 0.0, 1.0, "-")
+    return np.asarray(x * water_vapour_pressure(T) + (1.0 - x) * glycol_vapour_pressure(T))
+
+
+def boiling_temperature(pressure: ArrayLike, water_mole_fraction: ArrayLike) -> FloatArray:
+    """Temperature [K] at which a mix boils under absolute ``pressure`` [Pa]; broadcasts.
+
+    Parameters
+    ----------
+    pressure : (...) float array, absolute [Pa], 1e3 to 1e6.
+    water_mole_fraction : (...) float array, [-], 0.05 to 1.
+
+    Raises
+    ------
+    DomainError
+        Outside those ranges.
+
+    References
+    ----------
+    raoult-1887, iapws-if97.
+    """
+    p = require("pressure", pressure, 1.0e3, 1.0e6, "Pa")
+    x = require("water mole fraction", water_mole_fraction, 0.05, 1.0, "-")
+    p, x = np.broadcast_arrays(p, x)
+
+    def excess(T: FloatArray) -> FloatArray:
+        return np.asarray(np.log(vapour_pressure(T, x) / p))
+
+    return bracketed_root(excess, np.full(p.shape, TEMPERATURE_LOW), TEMPERATURE_HIGH, 1e-7).x

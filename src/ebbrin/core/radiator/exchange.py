@@ -1,0 +1,61 @@
+"""From two sides to the heat exchanged: crossflow effectiveness and conductance."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ebbrin.core.base import ArrayLike, FloatArray
+
+WALL_CONDUCTIVITY = 160.0  # tube wall, W/m K; common practice, of no weight beside the films
+
+
+def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatArray:
+    """Effectiveness of a crossflow exchanger with both fluids unmixed, by the exact series [-].
+
+    Parameters
+    ----------
+    NTU : (...) float array, UA over the lesser capacity rate [-], 0 or more.
+    capacity_ratio : (...) float array, lesser over greater capacity rate [-], 0 to 1.
+
+    Returns
+    -------
+    (...) float array, 0 to 1.
+
+    References
+    ----------
+    mason-1955; kays-london-1984. The number of terms follows from the largest argument.
+    """
+    x, R = np.broadcast_arrays(np.asarray(NTU, np.float64), np.asarray(capacity_ratio, np.float64))
+    y = R * x
+    still = y < 1e-9
+    y_safe = np.where(still, 1e-9, y)
+    terms = int(np.ceil(y_safe.max() + 7.0 * np.sqrt(y_safe.max()) + 7.0)) if y.size else 0
+    px, py = np.exp(-x), np.exp(-y_safe)
+    tail_x, tail_y = -np.expm1(-x), -np.expm1(-y_safe)
+    total = tail_x * tail_y
+    for n in range(1, terms):
+        px, py = px * x / n, py * y_safe / n
+        tail_x, tail_y = tail_x - px, tail_y - py
+        total = total + tail_x * tail_y
+    return np.where(still, -np.expm1(-x), total / y_safe)
+
+
+def conductance(
+    air_film: ArrayLike, coolant_film: ArrayLike, wall_resistance: ArrayLike
+) -> FloatArray:
+    """UA [W/K] from the conductance of both films [W/K] and the wall's resistance [K/W]; broadcasts."""
+    return np.asarray(1.0 / (1.0 / np.asarray(air_film) + wall_resistance + 1.0 / np.asarray(coolant_film)))
+
+
+def exchanged_heat(
+    UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: ArrayLike, difference: ArrayLike
+) -> FloatArray:
+    """Heat per second [W] between streams whose inlets differ by ``difference`` [K]; broadcasts.
+
+    Parameters
+    ----------
+    UA, air_capacity, coolant_capacity : (...) float arrays, [W/K], above 0.
+    """
+    least = np.minimum(air_capacity, coolant_capacity)
+    most = np.maximum(air_capacity, coolant_capacity)
+    return np.asarray(crossflow_effectiveness(np.asarray(UA) / least, least / most) * least * difference)

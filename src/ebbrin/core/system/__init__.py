@@ -1,0 +1,1 @@
+"""The assembled system: parts and cases, steady state, limits, timed runs, choices."""

@@ -1,0 +1,83 @@
+"""The build document: one file that holds a whole build. docs/build-format.md explains it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from ebbrin.document import parts
+from ebbrin.document.fields import assumed, choice, given, optional, switch
+from ebbrin.document.parts import Number, Part
+
+FORMAT, VERSION = "ebbrin-build", 1
+Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+ON_THE_ROAD, TIMED = {"load": ["road"]}, {"kind": ["timed"]}
+
+
+class Site(Part):
+    """Where the build has to live; cases inherit it."""
+
+    ambient_c: float = given("Ambient", "temperature", -40, 60, 30, "Air temperature in the shade.")
+    altitude_m: float = given("Altitude", "altitude", -430, 5000, 0, "Height above the sea.")
+
+
+class Case(Part):
+    """One thing that the cooling system must survive."""
+
+    id: Identifier
+    name: Name
+    kind: Literal["steady", "timed"] = choice("steady", "Lasts", {"steady": "For good", "timed": "A set time"}, "A timed case may be shorter than the time to get hot.")
+    duration_s: Number = assumed("Duration", "duration", 5, 7200, 60, "How long it lasts.", when=TIMED)
+    start_c: Number = assumed("Top hose at the start", "temperature", -40, 130, "where the thermostat is fully open", "How warm the engine is when it begins.", when=TIMED)
+    speed_km_h: float = given("Speed", "speed", 0, 400, 0, "Road speed.")
+    engine_rpm: float = given("Engine speed", "rotation", 300, 15000, 900, "Crankshaft speed.")
+    load: Literal["road", "power"] = choice("road", "Load from", {"road": "The road", "power": "A stated brake power"}, "From mass, drag and gradient, or stated outright.")
+    gradient_share: float = given("Gradient", "share", -0.4, 0.6, 0, "Rise over run.", when=ON_THE_ROAD)
+    acceleration_m_per_s2: float = given("Acceleration", "acceleration", -10, 15, 0, "Along the road.", when=ON_THE_ROAD)
+    headwind_km_h: float = given("Headwind", "speed", -100, 100, 0, "Against the car; a tail wind is negative.")
+    brake_power_kw: Number = assumed("Brake power", "power", 0, 2000, 0, "Power at the crankshaft, without fan, alternator and compressor.", when={"load": ["power"]}, guess=True)
+    air_conditioning: bool = switch(False, "Air conditioning on", "Runs compressor and condenser where one is fitted, and forces the fan on.")
+    ambient_c: Number = optional("Ambient", "temperature", -40, 60, "as the site", "Air temperature of this case alone.")
+    altitude_m: Number = optional("Altitude", "altitude", -430, 5000, "as the site", "Altitude of this case alone.")
+
+
+class Variant(Part):
+    """A complete set of parts."""
+
+    id: Identifier
+    name: Name
+    vehicle: parts.Vehicle = Field(default_factory=parts.Vehicle)
+    engine: parts.Engine = Field(default_factory=parts.Engine)
+    coolant: parts.Coolant = Field(default_factory=parts.Coolant)
+    radiator: parts.Radiator = Field(default_factory=parts.Radiator)
+    air: parts.Air = Field(default_factory=parts.Air)
+    circuit: parts.Circuit = Field(default_factory=parts.Circuit)
+    thermostat: parts.Thermostat = Field(default_factory=parts.Thermostat)
+    fan_switch: parts.FanSwitch = Field(default_factory=parts.FanSwitch)
+    cap: parts.Cap = Field(default_factory=parts.Cap)
+    limits: parts.Limits = Field(default_factory=parts.Limits)
+
+
+class Build(Part):
+    """A build: site, duty cases that all variants share, and variants."""
+
+    format: Literal["ebbrin-build"] = Field(default=FORMAT, description="Always ebbrin-build.")
+    version: Literal[1] = Field(default=VERSION, description="Version of this format.")
+    name: Name = Field(title="Name", description="What the build is called.")
+    workshop: str = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
+    notes: str = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
+    site: Site = Field(default_factory=Site)
+    cases: Annotated[list[Case], Field(min_length=1, max_length=24)]
+    variants: Annotated[list[Variant], Field(min_length=1, max_length=12)]
+
+    @model_validator(mode="after")
+    def identifiers_differ(self) -> Build:
+        """No two cases and no two variants share an id."""
+        for what, entries in (("cases", self.cases), ("variants", self.variants)):
+            ids = [entry.id for entry in entries]  # type: ignore[attr-defined]
+            if len(set(ids)) < len(ids):
+                raise PydanticCustomError("id", "Two {what} have the same id", {"what": what})
+        return self

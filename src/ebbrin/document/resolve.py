@@ -1,0 +1,168 @@
+"""Unknown values become their stated defaults, each marked as assumed; missing ones are named."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from ebbrin.document.build import Build, Case, Variant
+from ebbrin.document.parts import CurvePoint
+
+Derived = Callable[[Variant], Any]
+
+
+def _generic_fan(variant: Variant) -> list[CurvePoint]:
+    """A middling axial fan of the blade diameter (choice): free flow at 6.5 m/s over the disc, 190 Pa shut."""
+    diameter = 0.001 * (variant.air.fan.diameter_mm or 380.0)
+    free, shut = 6.5 * 0.785398 * diameter**2, 190.0
+    shape = ((0.0, 1.0), (0.3, 0.78), (0.6, 0.55), (0.85, 0.24), (1.0, 0.0))
+    return [CurvePoint(flow_m3_per_s=round(free * q, 5), pressure_pa=round(shut * p, 2)) for q, p in shape]
+
+
+# What a default in words follows from. Paths within a variant; a test proves that none is missing.
+DERIVED: dict[str, Derived] = {
+    "/engine/rated_rpm": lambda v: 4000.0 if v.engine.kind == "diesel" else 6000.0,
+    "/engine/metal_heat_kj_per_k": lambda v: 22.0 * (v.engine.displacement_l or 2.0),
+    "/coolant/volume_l": lambda v: 4.0 + 2.0 * (v.engine.displacement_l or 2.0),
+    "/radiator/louvre_length_mm": lambda v: 0.85 * (v.radiator.fin_height_mm or 8.0),
+    "/air/blade_recirculation_share": lambda v: 0.05 if v.air.shroud == "full" else 0.15,
+    "/air/fan/curve": _generic_fan,
+    "/circuit/run_out_l_per_min": lambda v: max(1.6 * (v.engine.rated_power_kw or 0.0), 150.0),
+}
+
+
+@dataclass(frozen=True)
+class Assumed:
+    """A value that was not known: where, what it is called, what was taken, and whether that is a guess."""
+
+    path: str
+    title: str
+    value: Any
+    quantity: str
+    guess: bool
+
+
+@dataclass(frozen=True)
+class Missing:
+    """A field without which there is no answer."""
+
+    path: str
+    title: str
+    description: str
+    low: float
+    high: float
+
+
+class MissingValues(ValueError):
+    """The build cannot be evaluated yet; ``missing`` names every field that it lacks."""
+
+    def __init__(self, missing: list[Missing]) -> None:
+        self.missing = missing
+        super().__init__("needed: " + ", ".join(m.title.lower() for m in missing))
+
+
+@dataclass(frozen=True)
+class Resolved:
+    """One variant and the cases with every value filled, and what was assumed to do so."""
+
+    variant: Variant
+    cases: list[Case]
+    assumed: list[Assumed]
+
+
+def _at(model: BaseModel, path: str) -> Any:
+    value: Any = model
+    for name in path.strip("/").split("/"):
+        value = getattr(value, name)
+    return value
+
+
+def extra(info: FieldInfo) -> dict[str, Any]:
+    """What fields.py wrote beside a field."""
+    found = info.json_schema_extra
+    return found if isinstance(found, dict) else {}
+
+
+def bounds(info: FieldInfo) -> tuple[float, float]:
+    """Lowest and highest allowed value of a number."""
+    low = next((m.ge for m in info.metadata if hasattr(m, "ge")), float("-inf"))
+    high = next((m.le for m in info.metadata if hasattr(m, "le")), float("inf"))
+    return float(low), float(high)
+
+
+def relevant(info: FieldInfo, root: BaseModel) -> bool:
+    """Whether a field matters, given the choices made elsewhere under ``root``."""
+    when = extra(info).get("relevant_when", {})
+    return all(_at(root, path) in allowed for path, allowed in when.items())
+
+
+def _fill(root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missing], thermostat: float) -> Any:
+    """A copy of ``root`` with nothing unknown."""
+
+    def walk(model: BaseModel, path: str) -> BaseModel:
+        changes: dict[str, Any] = {}
+        for name, info in type(model).model_fields.items():
+            here, value = f"{path}/{name}", getattr(model, name)
+            if isinstance(value, BaseModel):
+                changes[name] = walk(value, here)
+            elif value is None:
+                filled = _default(root, here, info, thermostat)
+                if filled is None and extra(info).get("needed") and relevant(info, root):
+                    missing.append(Missing(prefix + here, info.title or name, info.description or "", *bounds(info)))
+                elif filled is not None:
+                    changes[name] = filled
+                    if relevant(info, root):
+                        out.append(_assumed(prefix + here, info, filled))
+        return model.model_copy(update=changes)
+
+    return walk(root, "")
+
+
+def _default(root: BaseModel, path: str, info: FieldInfo, thermostat: float) -> Any:
+    default = extra(info).get("assumed")
+    if not isinstance(default, str):
+        return default
+    return DERIVED[path](root) if isinstance(root, Variant) else thermostat
+
+
+def _assumed(path: str, info: FieldInfo, value: Any) -> Assumed:
+    more = extra(info)
+    if isinstance(value, list):
+        value = [point.model_dump() for point in value]
+    return Assumed(path, info.title or "", value, str(more["quantity"]), bool(more.get("guess")))
+
+
+def resolve(build: Build, variant_id: str) -> Resolved:
+    """Fill every unknown of one variant and of the cases.
+
+    Raises
+    ------
+    MissingValues
+        Naming every field that has no honest default and no value.
+    KeyError
+        If the build has no such variant.
+    """
+    index = next((i for i, v in enumerate(build.variants) if v.id == variant_id), None)
+    if index is None:
+        raise KeyError(variant_id)
+    out: list[Assumed] = []
+    missing: list[Missing] = []
+    variant = _fill(build.variants[index], f"/variants/{index}", out, missing, 0.0)
+    if missing:
+        raise MissingValues(missing)
+    opens = float(variant.thermostat.opens_c + variant.thermostat.span_k)
+    site = build.site
+    cases = [
+        _fill(case, f"/cases/{i}", out, missing, opens).model_copy(
+            update={
+                "ambient_c": site.ambient_c if case.ambient_c is None else case.ambient_c,
+                "altitude_m": site.altitude_m if case.altitude_m is None else case.altitude_m,
+            }
+        )
+        for i, case in enumerate(build.cases)
+    ]
+    return Resolved(variant, cases, out)

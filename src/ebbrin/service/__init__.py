@@ -1,0 +1,1 @@
+"""What a user can ask for. Page, command line and jobs call only this."""

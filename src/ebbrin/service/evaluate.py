@@ -1,0 +1,84 @@
+"""Judge one variant of a build over all its cases."""
+
+from __future__ import annotations
+
+from ebbrin.core.system.assess import Assessment, assess
+from ebbrin.document import from_core
+from ebbrin.document.build import Build
+from ebbrin.document.resolve import Resolved, resolve
+from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
+from ebbrin.document.to_core import cases_from, system_from
+from ebbrin.verdict import answers
+from ebbrin.verdict.findings import findings
+from ebbrin.verdict.sentences import case_detail, case_sentence
+
+
+def evaluate(build: Build, variant_id: str | None = None) -> Evaluation:
+    """Solve a variant (the first if none is named) and say what comes of it.
+
+    Raises
+    ------
+    MissingValues
+        If a value without an honest default is unknown.
+    KeyError
+        If there is no such variant.
+    DomainError
+        If the parts do not make a physical system.
+    """
+    chosen = variant_id or build.variants[0].id
+    resolved = resolve(build, chosen)
+    system, cases = system_from(resolved), cases_from(resolved)
+    assessment = assess(system, cases)
+    solved = [_said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))]
+    ladder = from_core.ladder(assessment, resolved)
+    ordered = sorted(solved, key=_badness)
+    return Evaluation(
+        variant_id=chosen,
+        verdict=answers.worst([case.verdict for case in solved]),
+        worst_case_id=ordered[0].id,
+        cases=ordered,
+        ladder=ladder,
+        answers=_answers(resolved, assessment, ordered),
+        caps=from_core.cap_candidates(assessment),
+        thermostats=from_core.thermostat_candidates(assessment),
+        findings=findings(resolved, solved, ladder, [bool(x) for x in assessment.fan_never_stops]),
+        assumed=[AssumedValue(**vars(a)) for a in resolved.assumed],
+    )
+
+
+def _said(case: CaseResult) -> CaseResult:
+    return case.model_copy(update={"sentence": case_sentence(case), "detail": case_detail(case)})
+
+
+def _badness(case: CaseResult) -> tuple[int, float, float]:
+    """Worst first: by verdict, then by ambient margin; a timed case, which rests on its store of heat, by
+    the margin at its end."""
+    lowest = float("-inf")
+    margin = case.margin_k if case.timed is not None else case.ambient_margin_k
+    return (
+        -answers.SEVERITY[case.verdict],
+        lowest if margin is None else margin,
+        -(case.shortfall_kw or 0.0),
+    )
+
+
+def _answers(resolved: Resolved, assessment: Assessment, cases: list[CaseResult]) -> Answers:
+    v = resolved.variant
+    thermostats, caps = from_core.thermostat_candidates(assessment), from_core.cap_candidates(assessment)
+    choice = assessment.thermostat
+    return Answers(
+        radiator=answers.radiator_answer(v.radiator, cases),
+        airflow=answers.airflow_answer(cases),
+        thermostat=answers.thermostat_answer(
+            v.thermostat.opens_c or 0.0, choice.fitted_works, thermostats, choice.chosen
+        ),
+        cap=answers.cap_answer(
+            v.cap.pressure_kpa or 0.0,
+            v.limits.boiling_margin_k or 0.0,
+            v.cap.weakest_part_kpa or 0.0,
+            cases,
+            caps,
+            assessment.cap.chosen,
+            from_core.cap_needed_kpa(assessment),
+        ),
+    )

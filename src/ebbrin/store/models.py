@@ -1,0 +1,37 @@
+"""Tables: a build, and its revisions, which are only ever added."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import DateTime, ForeignKey, Integer, PrimaryKeyConstraint, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import UUID as PG_UUID
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Root of the tables."""
+
+
+class BuildRow(Base):
+    """A build; all that changes stands in its revisions."""
+
+    __tablename__ = "builds"
+
+    id: Mapped[UUID] = mapped_column(PG_UUID(as_uuid=True), primary_key=True)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class RevisionRow(Base):
+    """One whole document. (build_id, number) is unique: two writers cannot both add the same number."""
+
+    __tablename__ = "revisions"
+    __table_args__ = (PrimaryKeyConstraint("build_id", "number", name="revisions_pkey"),)
+
+    build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="RESTRICT"))
+    number: Mapped[int] = mapped_column(Integer)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)

@@ -1,0 +1,69 @@
+"""Text with typed quantities, and how it reads where there is no page."""
+
+from __future__ import annotations
+
+from ebbrin.document.result import Measure, Text
+
+# Decimals and unit for each quantity as the command line prints it: the document's own units.
+PRINTED: dict[str, tuple[int, str]] = {
+    "temperature": (0, " °C"),
+    "temperature_difference": (0, " K"),
+    "pressure": (0, " kPa"),
+    "power": (1, " kW"),
+    "airflow": (2, " m³/s"),
+    "air_pressure": (0, " Pa"),
+    "coolant_flow": (0, " L/min"),
+    "duration": (0, " s"),
+    "length": (0, " mm"),
+    "share": (0, " %"),
+    "velocity": (1, " m/s"),
+    "count": (0, ""),
+}
+
+
+def temperature(value: float) -> Measure:
+    """A temperature, °C."""
+    return Measure(quantity="temperature", value=value)
+
+
+def difference(value: float) -> Measure:
+    """A difference of temperatures, K."""
+    return Measure(quantity="temperature_difference", value=value)
+
+
+def airflow(value: float) -> Measure:
+    """Flow of air, m³/s."""
+    return Measure(quantity="airflow", value=value)
+
+
+def power(value: float) -> Measure:
+    """Heat or work per second, kW."""
+    return Measure(quantity="power", value=value)
+
+
+def pressure(value: float) -> Measure:
+    """Gauge pressure, kPa."""
+    return Measure(quantity="pressure", value=value)
+
+
+def share(value: float) -> Measure:
+    """A share, 0 to 1."""
+    return Measure(quantity="share", value=value)
+
+
+def duration(value: float) -> Measure:
+    """Time, s."""
+    return Measure(quantity="duration", value=value)
+
+
+def printed(text: Text) -> str:
+    """The text in the document's units."""
+    return "".join(part if isinstance(part, str) else _print(part) for part in text)
+
+
+def _print(measure: Measure) -> str:
+    decimals, unit = PRINTED[measure.quantity]
+    value = measure.value * 100.0 if measure.quantity == "share" else measure.value
+    if measure.quantity == "airflow" and value < 0.2:
+        decimals = 3
+    return f"{value:.{decimals}f}{unit}"

@@ -1,0 +1,111 @@
+/** What the published schema says of a field, found by its JSON pointer within a build. */
+
+import schema from './build.schema.json';
+import type { Build } from './types';
+
+export interface FieldSpec {
+  readonly title: string;
+  readonly description: string;
+  readonly quantity: string;
+  readonly low: number | null;
+  readonly high: number | null;
+  readonly needed: boolean;
+  /** Taken when the value is not known: a number, or words for what it follows from. */
+  readonly assumed: number | string | null;
+  readonly guess: boolean;
+  readonly nullMeans: string | null;
+  readonly labels: Record<string, string> | null;
+  readonly relevantWhen: Record<string, unknown[]> | null;
+}
+
+interface Node {
+  $ref?: string;
+  properties?: Record<string, Node>;
+  items?: Node;
+  anyOf?: Node[];
+  type?: string;
+  minimum?: number;
+  maximum?: number;
+  title?: string;
+  description?: string;
+  quantity?: string;
+  needed?: boolean;
+  assumed?: number | string;
+  guess?: boolean;
+  null_means?: string;
+  labels?: Record<string, string>;
+  relevant_when?: Record<string, unknown[]>;
+}
+
+const definitions = (schema as unknown as { $defs: Record<string, Node> }).$defs;
+
+function resolved(node: Node): Node {
+  const target = node.$ref ?? node.anyOf?.find((option) => option.$ref)?.$ref;
+  return target ? (definitions[target.split('/').at(-1) ?? ''] ?? node) : node;
+}
+
+function step(node: Node, part: string): Node | undefined {
+  const inner = resolved(node);
+  const list = inner.items ?? inner.anyOf?.find((option) => option.items)?.items;
+  if (list && /^\d+$/.test(part)) return list;
+  return inner.properties?.[part];
+}
+
+const known = new Map<string, FieldSpec>();
+
+/** The field at a pointer such as /variants/0/radiator/width_mm. */
+export function fieldSpec(path: string): FieldSpec {
+  const key = path.replace(/\/\d+(?=\/|$)/g, '/0');
+  const found = known.get(key);
+  if (found) return found;
+  let node: Node | undefined = schema as unknown as Node;
+  for (const part of key.slice(1).split('/')) node = node && step(node, part);
+  if (!node) throw new Error(`the schema has no field ${path}`);
+  const number = node.anyOf?.find((option) => option.minimum !== undefined) ?? node;
+  const spec: FieldSpec = {
+    title: node.title ?? '',
+    description: node.description ?? '',
+    quantity: node.quantity ?? 'text',
+    low: number.minimum ?? null,
+    high: number.maximum ?? null,
+    needed: node.needed ?? false,
+    assumed: node.assumed ?? null,
+    guess: node.guess ?? false,
+    nullMeans: node.null_means ?? null,
+    labels: node.labels ?? null,
+    relevantWhen: node.relevant_when ?? null,
+  };
+  known.set(key, spec);
+  return spec;
+}
+
+export function valueAt(build: Build, path: string): unknown {
+  let value: unknown = build;
+  for (const part of path.slice(1).split('/'))
+    value = (value as Record<string, unknown> | undefined)?.[part];
+  return value;
+}
+
+/** A copy of the build with one value changed. */
+export function withValue(build: Build, path: string, value: unknown): Build {
+  const set = (node: unknown, parts: string[]): unknown => {
+    const [head, ...rest] = parts;
+    if (head === undefined) return value;
+    if (Array.isArray(node))
+      return node.map((entry, i) => (String(i) === head ? set(entry, rest) : entry));
+    const object = node as Record<string, unknown>;
+    return { ...object, [head]: set(object[head], rest) };
+  };
+  return set(build, path.slice(1).split('/')) as Build;
+}
+
+/** Whether a field matters, given the choices made beside it. */
+export function isRelevant(build: Build, path: string): boolean {
+  const when = fieldSpec(path).relevantWhen;
+  if (!when) return true;
+  const root = path.split('/').slice(0, 3).join('/');
+  return Object.entries(when).every(([pointer, allowed]) => {
+    const at = pointer.startsWith('/') ? `${root}${pointer}` : `${root}/${pointer}`;
+    return allowed.includes(valueAt(build, at));
+  });
+}

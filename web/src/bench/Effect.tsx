@@ -1,0 +1,162 @@
+import type { ReactNode } from 'react';
+import type { CaseResult, Evaluation } from '../api/types';
+import { Box, Words } from '../theme/primitives';
+import { Quantity } from '../units/Quantity';
+import { Sentence } from '../words/Sentence';
+import { useSession } from '../workbench/context';
+import { useShownCase } from '../workbench/shownCase';
+import type { StationName } from './stations';
+
+/** What the station does in the shown case: its own few numbers, beside its fields. */
+export function Effect({ station }: { readonly station: StationName }) {
+  const evaluation = useSession((s) => s.evaluation);
+  const shown = useShownCase();
+  if (!evaluation || !shown) return null;
+  const notes = evaluation.findings.filter(
+    (f) =>
+      (f.station === station || (f.station === 'fan' && station === 'thermostat')) &&
+      (f.case_id === null || f.case_id === shown.id),
+  );
+  return (
+    <Box background="sunken" borderRadius="soft" padding="3" marginBottom="5">
+      <Words size="small" tone="quiet" display="block">
+        In {shown.name}
+      </Words>
+      <Words size="body" display="block">
+        {says(station, evaluation, shown)}
+      </Words>
+      {notes.map((note) => (
+        <Words
+          key={JSON.stringify(note.text)}
+          size="body"
+          tone={note.kind === 'warning' ? 'fails' : 'quiet'}
+          display="block"
+          marginTop="1"
+        >
+          <Sentence text={note.text} />
+        </Words>
+      ))}
+    </Box>
+  );
+}
+
+function says(station: StationName, evaluation: Evaluation, c: CaseResult): ReactNode {
+  switch (station) {
+    case 'engine':
+      return (
+        <>
+          Brake power <Quantity value={c.heat.brake_power_kw} kind="power" /> sends{' '}
+          <B>
+            <Quantity value={c.heat.chosen_kw} kind="power" />
+          </B>{' '}
+          to the coolant. Energy balance <Quantity value={c.heat.energy_balance_kw} kind="power" />{' '}
+          (<Quantity value={c.heat.low_kw} kind="power" bare /> to{' '}
+          <Quantity value={c.heat.high_kw} kind="power" />
+          ), thirds rule <Quantity value={c.heat.thirds_kw} kind="power" />
+          {c.heat.gearbox_kw > 0 && (
+            <>
+              ; gearbox <Quantity value={c.heat.gearbox_kw} kind="power" /> more at the cold tank
+            </>
+          )}
+          .
+        </>
+      );
+    case 'coolant':
+      return (
+        <>
+          Freezes at{' '}
+          <B>
+            <Quantity value={evaluation.ladder.freezes_c} kind="temperature" />
+          </B>
+          , boils at{' '}
+          <B>
+            <Quantity value={c.boils_c} kind="temperature" />
+          </B>{' '}
+          under the cap and at <Quantity value={c.boils_without_cap_c} kind="temperature" /> if the
+          cap fails. Flow <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />.
+        </>
+      );
+    case 'radiator':
+      return (
+        <>
+          Sheds{' '}
+          <B>
+            <Quantity value={c.shed_kw} kind="power" />
+          </B>{' '}
+          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. One fifth more would
+          shed at the limit: air +<Quantity value={c.gains.air} kind="share" />, core +
+          <Quantity value={c.gains.core} kind="share" />, coolant flow +
+          <Quantity value={c.gains.coolant} kind="share" />. The greatest of them is what holds this
+          case back.
+        </>
+      );
+    case 'air':
+      return (
+        <>
+          With the fan on{' '}
+          <B>
+            <Quantity value={c.air_available_m3_per_s} kind="airflow" />
+          </B>{' '}
+          pass the core at <Quantity value={c.air_available_pa} kind="air_pressure" />;{' '}
+          {c.air_needed_m3_per_s === null ? (
+            'no airflow alone would keep it 6 K under the limit.'
+          ) : (
+            <>
+              6 K under the limit takes{' '}
+              <B>
+                <Quantity value={c.air_needed_m3_per_s} kind="airflow" />
+              </B>{' '}
+              at <Quantity value={c.air_needed_pa} kind="air_pressure" />.
+            </>
+          )}{' '}
+          The fan serves <Quantity value={c.air_under_fan_share} kind="share" /> of the face.
+        </>
+      );
+    case 'flow':
+      return (
+        <>
+          <B>
+            <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />
+          </B>{' '}
+          against <Quantity value={c.pump_rise_kpa} kind="pressure" />; with the thermostat wide
+          open the engine warms it by{' '}
+          <Quantity value={c.full_flow_rise_k} kind="temperature_difference" />. The pump inlet is{' '}
+          <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear of boiling,{' '}
+          <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" /> with no pressure.
+          In the tubes <Quantity value={c.tube_velocity_m_per_s} kind="velocity" />, Re{' '}
+          {c.tube_reynolds.toFixed(0)}.
+        </>
+      );
+    case 'thermostat':
+      return (
+        <>
+          Thermostat{' '}
+          <B>
+            <Quantity value={c.thermostat_lift} kind="share" />
+          </B>{' '}
+          open, fan on <Quantity value={c.fan_duty} kind="share" /> of the time.{' '}
+          <Sentence text={evaluation.answers.thermostat.sentence} />.{' '}
+          <Sentence text={c.detail ?? []} />
+        </>
+      );
+    case 'cap':
+      return (
+        <>
+          <B>
+            <Quantity value={c.boiling_margin_k} kind="temperature_difference" none="nothing" />
+          </B>{' '}
+          left to boiling,{' '}
+          <Quantity
+            value={c.boiling_margin_without_cap_k}
+            kind="temperature_difference"
+            none="nothing"
+          />{' '}
+          if the cap fails. Over all cases: <Sentence text={evaluation.answers.cap.sentence} />.
+        </>
+      );
+  }
+}
+
+function B({ children }: { readonly children: ReactNode }) {
+  return <Words size="strong">{children}</Words>;
+}

@@ -1,0 +1,215 @@
+/** The stations along the loop and the fields that each one edits. */
+
+import type { Build } from '../api/types';
+
+export type StationName = 'engine' | 'coolant' | 'radiator' | 'air' | 'flow' | 'thermostat' | 'cap';
+
+export interface Group {
+  readonly title: string;
+  readonly fields: readonly string[];
+}
+
+export interface StationSpec {
+  readonly title: string;
+  readonly caution: string | null;
+  readonly groups: readonly Group[];
+}
+
+export const stations: Record<StationName, StationSpec> = {
+  engine: {
+    title: 'Engine and vehicle',
+    caution: null,
+    groups: [
+      {
+        title: 'Engine',
+        fields: [
+          'engine/kind',
+          'engine/displacement_l',
+          'engine/rated_power_kw',
+          'engine/rated_rpm',
+          'engine/stroke_mm',
+          'engine/tune_factor',
+          'engine/heat_school',
+          'engine/cooled_turbo',
+          'engine/electrical_load_w',
+          'engine/metal_heat_kj_per_k',
+        ],
+      },
+      { title: 'Gearbox', fields: ['engine/gearbox_cooler', 'engine/gearbox_efficiency'] },
+      {
+        title: 'Vehicle',
+        fields: [
+          'vehicle/mass_kg',
+          'vehicle/drag_area_m2',
+          'vehicle/rolling_resistance',
+          'vehicle/driveline_efficiency',
+        ],
+      },
+    ],
+  },
+  coolant: {
+    title: 'Coolant',
+    caution:
+      'Glycol tastes sweet and kills pets and children: catch it, label it, dispose of it as local rules say.',
+    groups: [
+      {
+        title: 'Coolant',
+        fields: ['coolant/kind', 'coolant/glycol_vol_share', 'coolant/volume_l'],
+      },
+    ],
+  },
+  radiator: {
+    title: 'Radiator core',
+    caution: null,
+    groups: [
+      {
+        title: 'Core',
+        fields: [
+          'radiator/width_mm',
+          'radiator/height_mm',
+          'radiator/depth_mm',
+          'radiator/rows',
+          'radiator/flow',
+          'radiator/material',
+        ],
+      },
+      {
+        title: 'Condition',
+        fields: ['radiator/blocked_tubes_share', 'radiator/blocked_face_share'],
+      },
+      {
+        title: 'Fins and tubes',
+        fields: [
+          'radiator/fin_pitch_mm',
+          'radiator/fin_height_mm',
+          'radiator/fin_thickness_mm',
+          'radiator/louvre_pitch_mm',
+          'radiator/louvre_length_mm',
+          'radiator/louvre_angle_deg',
+          'radiator/tube_height_mm',
+          'radiator/tube_wall_mm',
+        ],
+      },
+    ],
+  },
+  air: {
+    title: 'Air: grille, fan, shroud',
+    caution:
+      'Fans start by themselves. Disconnect the battery before you touch a fan or its wiring.',
+    groups: [
+      {
+        title: 'Fan',
+        fields: [
+          'air/fan/kind',
+          'air/shroud',
+          'air/fan/mount',
+          'air/fan/diameter_mm',
+          'air/fan/curve',
+          'air/fan/electric_power_w',
+          'air/fan/curve_density_kg_per_m3',
+          'air/fan/curve_rpm',
+          'air/fan/pulley_ratio',
+          'air/fan/engaged_share',
+          'air/fan/disengaged_share',
+          'air/fan/shaft_power_kw',
+          'air/blade_recirculation_share',
+        ],
+      },
+      {
+        title: 'Front end',
+        fields: [
+          'air/ram_coefficient',
+          'air/front_loss_coefficient',
+          'air/front_recirculation_share',
+        ],
+      },
+      {
+        title: 'Air conditioning',
+        fields: [
+          'air/condenser',
+          'air/condenser_heat_kw',
+          'air/compressor_kw',
+          'air/condenser_loss_coefficient',
+        ],
+      },
+    ],
+  },
+  flow: {
+    title: 'Pump and hoses',
+    caution: null,
+    groups: [
+      {
+        title: 'Pump',
+        fields: [
+          'circuit/pump_drive',
+          'circuit/shut_off_kpa',
+          'circuit/run_out_l_per_min',
+          'circuit/pump_test_rpm',
+          'circuit/belt_ratio',
+          'circuit/electric_rpm',
+          'circuit/electric_pump_w',
+          'circuit/npsh_required_m',
+        ],
+      },
+      {
+        title: 'Passages',
+        fields: [
+          'circuit/jacket_drop_kpa',
+          'circuit/hose_bore_mm',
+          'circuit/hose_length_mm',
+          'circuit/hose_bends',
+        ],
+      },
+    ],
+  },
+  thermostat: {
+    title: 'Thermostat and fan switch',
+    caution: null,
+    groups: [
+      {
+        title: 'Thermostat',
+        fields: ['thermostat/opens_c', 'thermostat/span_k', 'thermostat/drop_kpa'],
+      },
+      { title: 'Fan switch', fields: ['fan_switch/on_c', 'fan_switch/off_c'] },
+    ],
+  },
+  cap: {
+    title: 'Cap and limits',
+    caution:
+      'Never open a hot cap or a hot system: scalding coolant. Never test above the rating of the cap or of the weakest part.',
+    groups: [
+      { title: 'Cap', fields: ['cap/pressure_kpa', 'cap/position', 'cap/weakest_part_kpa'] },
+      { title: 'Limits', fields: ['limits/top_hose_c', 'limits/boiling_margin_k'] },
+    ],
+  },
+};
+
+export const stationNames = Object.keys(stations) as StationName[];
+
+export const caseFields = [
+  'kind',
+  'duration_s',
+  'start_c',
+  'speed_km_h',
+  'engine_rpm',
+  'load',
+  'brake_power_kw',
+  'gradient_share',
+  'acceleration_m_per_s2',
+  'headwind_km_h',
+  'air_conditioning',
+  'ambient_c',
+  'altitude_m',
+] as const;
+
+/** The station where a field of the variant is edited. */
+export function stationOf(path: string): StationName | null {
+  const rest = path.split('/').slice(3).join('/');
+  return (
+    stationNames.find((name) => stations[name].groups.some((g) => g.fields.includes(rest))) ?? null
+  );
+}
+
+export function caseIndex(build: Build, id: string): number {
+  return build.cases.findIndex((entry) => entry.id === id);
+}

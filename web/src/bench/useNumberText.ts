@@ -1,0 +1,59 @@
+import { useState } from 'react';
+import { fieldSpec, valueAt } from '../api/fields';
+import { editable, formatQuantity } from '../units/format';
+import { parseQuantity } from '../units/parse';
+import type { UnitSet } from '../units/quantities';
+import { useUnits } from '../units/store';
+import { useSession } from '../workbench/context';
+
+/** The text of a number's field: what is being typed, what could not be read, or the stored value. */
+export function useNumberText(path: string) {
+  const spec = fieldSpec(path);
+  const set = useUnits((u) => u.set);
+  const value = useSession((s) => valueAt(s.build, path)) as number | null | undefined;
+  const kept = useSession((s) => s.texts[path]);
+  const setValue = useSession((s) => s.setValue);
+  const setText = useSession((s) => s.setText);
+  const [typing, setTyping] = useState<string | null>(null);
+  const stored = value === null || value === undefined ? '' : editable(value, spec.quantity, set);
+
+  function change(next: string) {
+    setTyping(next);
+    const mayBeEmpty = spec.needed || spec.assumed !== null || spec.nullMeans !== null;
+    if (next.trim() === '' && mayBeEmpty) return setValue(path, null);
+    if (refusal(next, path, set) !== null) return setText(path, next);
+    const parsed = parseQuantity(next, spec.quantity, set);
+    if (parsed.ok) setValue(path, parsed.value);
+  }
+
+  return {
+    text: kept ?? typing ?? stored,
+    wrong: kept === undefined ? null : refusal(kept, path, set),
+    change,
+    leave: () => setTyping(null),
+    value,
+    set,
+  };
+}
+
+/** Why a text cannot be taken for the field, or null. */
+export function refusal(text: string, path: string, set: UnitSet): string | null {
+  const spec = fieldSpec(path);
+  if (text.trim() === '') return `${spec.title} needs a value.`;
+  const parsed = parseQuantity(text, spec.quantity, set);
+  if (!parsed.ok) return parsed.message;
+  const { low, high } = spec;
+  // Converting there and back must not push a limit's own value outside.
+  const slack = 1e-9 * Math.max(Math.abs(low ?? 0), Math.abs(high ?? 0));
+  if (
+    low !== null &&
+    high !== null &&
+    (parsed.value < low - slack || parsed.value > high + slack)
+  ) {
+    const ends = [low, high].map((end) => formatQuantity(end, spec.quantity, set));
+    return `${spec.title} must lie within ${ends[0]} to ${ends[1]}.`;
+  }
+  if (spec.quantity === 'count' && !Number.isInteger(parsed.value))
+    return `${spec.title} must be a whole number.`;
+  return null;
+}

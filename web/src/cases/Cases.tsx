@@ -1,0 +1,179 @@
+import { chakra } from '@chakra-ui/react';
+import type { CaseResult, Evaluation } from '../api/types';
+import { Box, Button, Words } from '../theme/primitives';
+import { tone } from '../theme/temperature';
+import { Quantity } from '../units/Quantity';
+import { shownUnit } from '../units/quantities';
+import { useUnits } from '../units/store';
+import { Sentence } from '../words/Sentence';
+import { VerdictMark } from '../words/VerdictMark';
+
+const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
+const Head = chakra('th', {
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    fontWeight: 450,
+    textAlign: 'right',
+    padding: '2',
+    whiteSpace: 'nowrap',
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    textStyle: 'strong',
+    fontWeight: 560,
+    textAlign: 'right',
+    paddingInline: '2',
+    paddingBlock: '2',
+    verticalAlign: 'top',
+    whiteSpace: 'nowrap',
+  },
+});
+const CaseRow = chakra('tr', {
+  base: {
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    cursor: 'pointer',
+    _hover: { background: 'accentSoft' },
+    _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
+  },
+});
+const RowButton = chakra('button', {
+  base: {
+    background: 'none',
+    border: 'none',
+    padding: '0',
+    textAlign: 'left',
+    cursor: 'pointer',
+    minHeight: 'target',
+    width: '100%',
+    whiteSpace: 'normal',
+  },
+});
+
+interface Props {
+  readonly evaluation: Evaluation;
+  readonly shownId: string;
+  readonly onShow: (id: string) => void;
+  readonly onEdit: (id: string) => void;
+  readonly onAdd: () => void;
+}
+
+/** Every duty case as a row, the worst first. */
+export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
+  const set = useUnits((u) => u.set);
+  const unit = (name: string) => shownUnit(name, set).symbol;
+  return (
+    <Box as="section" aria-label="Duty cases">
+      <Table>
+        <colgroup>
+          <col />
+          <col width="66" />
+          <col width="82" />
+          <col width="82" />
+          <col width="76" />
+          <col width="68" />
+          <col width="88" />
+          <col width="62" />
+        </colgroup>
+        <thead>
+          <tr>
+            <Head textAlign="left" paddingLeft={{ base: '3', lg: '6' }}>
+              Case
+            </Head>
+            <Head>heat {unit('power')}</Head>
+            <Head>air {unit('airflow')}</Head>
+            <Head>flow {unit('coolant_flow')}</Head>
+            <Head>top hose {unit('temperature')}</Head>
+            <Head>to limit {unit('temperature_difference')}</Head>
+            <Head textAlign="left">verdict</Head>
+            <Head />
+          </tr>
+        </thead>
+        <tbody>
+          {evaluation.cases.map((entry) => (
+            <CaseRow
+              key={entry.id}
+              aria-selected={entry.id === shownId}
+              onClick={() => onShow(entry.id)}
+            >
+              <CaseCells entry={entry} shown={entry.id === shownId} onEdit={onEdit} />
+            </CaseRow>
+          ))}
+        </tbody>
+      </Table>
+      <Button look="bare" marginLeft={{ base: '1', lg: '4' }} onClick={onAdd}>
+        + case
+      </Button>
+    </Box>
+  );
+}
+
+function CaseCells({
+  entry,
+  shown,
+  onEdit,
+}: {
+  readonly entry: CaseResult;
+  readonly shown: boolean;
+  readonly onEdit: (id: string) => void;
+}) {
+  const hot = entry.timed ? entry.timed.end_c : entry.top_hose_c;
+  return (
+    <>
+      <Cell textAlign="left" paddingLeft={{ base: '3', lg: '6' }} paddingBlock="1">
+        <RowButton aria-pressed={shown} aria-label={`Show ${entry.name} in the loop`}>
+          <Words size="strong" display="block">
+            {entry.name}
+          </Words>
+          <Words
+            size="small"
+            tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
+            display="block"
+            minHeight="2.7em"
+          >
+            <Sentence text={entry.sentence ?? []} />
+            {shown && entry.detail && entry.detail.length > 0 && (
+              <Words size="small" tone="quiet">
+                {' '}
+                <Sentence text={entry.detail} />
+              </Words>
+            )}
+          </Words>
+        </RowButton>
+      </Cell>
+      <Cell>
+        <Quantity value={entry.heat_kw} kind="power" bare />
+      </Cell>
+      <Cell>
+        <Quantity value={entry.air_flow_m3_per_s} kind="airflow" bare />
+      </Cell>
+      <Cell>
+        <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
+      </Cell>
+      <Cell>
+        <Quantity value={hot} kind="temperature" bare />
+        <Box height="4px" borderRadius="round" marginTop="1" style={{ background: tone(hot) }} />
+      </Cell>
+      <Cell>
+        <Quantity value={entry.margin_k} kind="temperature_difference" bare none="–" />
+      </Cell>
+      <Cell textAlign="left">
+        <VerdictMark verdict={entry.verdict} />
+      </Cell>
+      <Cell paddingBlock="0">
+        <Button
+          look="bare"
+          aria-label={`Edit ${entry.name}`}
+          onClick={(event) => {
+            event.stopPropagation();
+            onEdit(entry.id);
+          }}
+        >
+          edit
+        </Button>
+      </Cell>
+    </>
+  );
+}

@@ -1,0 +1,210 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { type FormEvent, useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { createBuild } from '../api/client';
+import { buildsQuery } from '../api/queries';
+import type { BuildSummary } from '../api/types';
+import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
+import { Sentence } from '../words/Sentence';
+import { VerdictMark } from '../words/VerdictMark';
+import { Brand, Preferences } from '../workbench/Header';
+import { newBuild } from '../workbench/newBuild';
+
+const Entry = chakra('li', {
+  base: {
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    _last: { borderBottom: '1px solid', borderColor: 'rule' },
+  },
+});
+const EntryLink = chakra(Link, {
+  base: {
+    display: 'grid',
+    gridTemplateColumns: {
+      base: 'minmax(0,1fr) 100px',
+      lg: 'minmax(0,240px) minmax(0,1fr) 110px 150px',
+    },
+    gap: '4',
+    alignItems: 'center',
+    paddingBlock: '4',
+    paddingInline: '3',
+    color: 'ink',
+    textDecoration: 'none',
+    _hover: { background: 'raised' },
+  },
+});
+
+/** All builds with their worst case, and a new one. */
+export function Home() {
+  const builds = useQuery(buildsQuery());
+  useEffect(() => {
+    document.title = 'Builds – Ebbrin';
+  }, []);
+  return (
+    <Box minHeight="100%" display="flex" flexDirection="column">
+      <Row
+        as="header"
+        justifyContent="space-between"
+        paddingInline={{ base: '3', lg: '10' }}
+        paddingBlock="2"
+        borderBottom="1px solid"
+        borderColor="rule"
+      >
+        <Brand />
+        <Preferences />
+      </Row>
+      <Box
+        as="main"
+        width="100%"
+        maxWidth="1080px"
+        marginInline="auto"
+        paddingInline={{ base: '3', lg: '8' }}
+        paddingBlock="8"
+        flex="1"
+      >
+        <Title textStyle="huge">Builds</Title>
+        <Paragraph tone="quiet" marginBlock="2" maxWidth="620px">
+          Which radiator, how much air, which thermostat, which cap: for an engine with more heat
+          than its car was made for.
+        </Paragraph>
+        <Box marginTop="6">
+          {builds.isPending && <Paragraph>Looking…</Paragraph>}
+          {builds.isError && (
+            <Paragraph role="alert" tone="fails">
+              The list cannot be read: {builds.error.message} Is Ebbrin running? Start it with
+              ./start, then{' '}
+              <Button look="bare" onClick={() => void builds.refetch()}>
+                try again
+              </Button>
+            </Paragraph>
+          )}
+          {builds.data && (
+            <ul aria-label="Builds">
+              {builds.data.map((build) => (
+                <BuildLine key={build.id} build={build} />
+              ))}
+            </ul>
+          )}
+          {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
+        </Box>
+        <NewBuild />
+      </Box>
+      <Box as="footer" paddingInline={{ base: '3', lg: '10' }} paddingBlock="4">
+        <Words size="small" tone="quiet">
+          A design aid. Tested parts, local codes and a licensed technician come first. Never open a
+          hot cooling system.
+        </Words>
+      </Box>
+    </Box>
+  );
+}
+
+function BuildLine({ build }: { readonly build: BuildSummary }) {
+  const saved = new Date(build.saved_at).toLocaleString([], {
+    dateStyle: 'medium',
+    timeStyle: 'short',
+  });
+  return (
+    <Entry>
+      <EntryLink to={`/builds/${build.id}`}>
+        <Box>
+          <Words size="large" display="block">
+            {build.name}
+          </Words>
+          <Words size="small" tone="quiet">
+            {build.workshop}
+          </Words>
+        </Box>
+        <Box>
+          {build.worst_case && (
+            <Words size="small" tone="quiet" display="block">
+              worst: {build.worst_case}
+            </Words>
+          )}
+          <Words size="body">
+            <Sentence text={build.sentence} />
+          </Words>
+        </Box>
+        <Box>
+          {build.verdict ? (
+            <VerdictMark verdict={build.verdict} />
+          ) : (
+            <Words tone="quiet">not judged yet</Words>
+          )}
+        </Box>
+        <Words size="small" tone="quiet" textAlign={{ lg: 'right' }}>
+          {saved}
+        </Words>
+      </EntryLink>
+    </Entry>
+  );
+}
+
+function NewBuild() {
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [workshop, setWorkshop] = useState('');
+  const [missing, setMissing] = useState(false);
+  const create = useMutation({
+    mutationFn: () => createBuild(newBuild(name.trim(), workshop.trim())),
+    onSuccess: (stored) => navigate(`/builds/${stored.id}`),
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    setMissing(name.trim() === '');
+    if (name.trim() !== '') create.mutate();
+  }
+  return (
+    <Box as="section" aria-label="New build" marginTop="10">
+      <Heading>New build</Heading>
+      <form onSubmit={submit} noValidate>
+        <Row marginTop="2" alignItems="flex-end" flexWrap="wrap">
+          <Box width="260px">
+            <label htmlFor="new-name">
+              <Words size="small" tone="quiet">
+                What is it called?
+              </Words>
+            </label>
+            <Input
+              id="new-name"
+              value={name}
+              maxLength={120}
+              autoComplete="off"
+              aria-invalid={missing || undefined}
+              aria-describedby={missing ? 'new-name-wrong' : undefined}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </Box>
+          <Box width="260px">
+            <label htmlFor="new-workshop">
+              <Words size="small" tone="quiet">
+                Workshop (may stay empty)
+              </Words>
+            </label>
+            <Input
+              id="new-workshop"
+              value={workshop}
+              maxLength={120}
+              autoComplete="off"
+              onChange={(event) => setWorkshop(event.target.value)}
+            />
+          </Box>
+          <Button type="submit" look="main" disabled={create.isPending}>
+            Describe it
+          </Button>
+        </Row>
+        {missing && (
+          <Words id="new-name-wrong" role="alert" size="small" tone="fails">
+            Give the build a name first.
+          </Words>
+        )}
+        {create.isError && (
+          <Words role="alert" size="small" tone="fails">
+            It could not be made: {create.error.message} What you typed is still here.
+          </Words>
+        )}
+      </form>
+    </Box>
+  );
+}

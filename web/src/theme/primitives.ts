@@ -1,0 +1,167 @@
+/** The recipes of the page as elements. Components are put together from these. */
+
+import { chakra } from '@chakra-ui/react';
+
+export const Box = chakra('div');
+export const Row = chakra('div', { base: { display: 'flex', alignItems: 'center', gap: '3' } });
+export const Column = chakra('div', {
+  base: { display: 'flex', flexDirection: 'column', gap: '2' },
+});
+export const Grid = chakra('div', { base: { display: 'grid' } });
+
+const words = {
+  base: { textStyle: 'body' },
+  variants: {
+    size: {
+      huge: { textStyle: 'huge' },
+      large: { textStyle: 'large' },
+      strong: { textStyle: 'strong' },
+      body: { textStyle: 'body' },
+      small: { textStyle: 'small' },
+    },
+    tone: {
+      ink: { color: 'ink' },
+      quiet: { color: 'quiet' },
+      accent: { color: 'accent' },
+      holds: { color: 'holds' },
+      tight: { color: 'tight' },
+      fails: { color: 'fails' },
+    },
+  },
+} as const;
+
+export const Words = chakra('span', words);
+export const Paragraph = chakra('p', words);
+export const Title = chakra('h1', { base: { textStyle: 'large' } });
+export const Heading = chakra('h2', { base: { textStyle: 'strong' } });
+
+export const Button = chakra('button', {
+  base: {
+    minHeight: 'target',
+    paddingInline: '4',
+    borderRadius: 'soft',
+    border: '1px solid',
+    cursor: 'pointer',
+    textStyle: 'body',
+    fontWeight: 560,
+    whiteSpace: 'nowrap',
+    _disabled: { opacity: 0.55, cursor: 'default' },
+  },
+  variants: {
+    look: {
+      main: { background: 'accent', borderColor: 'accent', color: 'onAccent' },
+      plain: {
+        background: 'transparent',
+        borderColor: 'rule',
+        color: 'ink',
+        _hover: { borderColor: 'edge' },
+      },
+      bare: {
+        background: 'transparent',
+        borderColor: 'transparent',
+        color: 'accent',
+        paddingInline: '2',
+        _hover: { textDecoration: 'underline' },
+      },
+    },
+  },
+  defaultVariants: { look: 'plain' },
+});
+
+export const Station = chakra('button', {
+  base: {
+    background: 'raised',
+    border: '1.5px solid',
+    borderColor: 'edge',
+    borderRadius: 'soft',
+    color: 'ink',
+    cursor: 'pointer',
+    textAlign: 'left',
+    padding: '3',
+    minHeight: 'target',
+    _hover: { background: 'accentSoft' },
+    _pressed: { background: 'accent', color: 'onAccent', borderColor: 'accent' },
+  },
+});
+
+export const Input = chakra('input', {
+  base: {
+    width: '100%',
+    minHeight: 'target',
+    paddingInline: '3',
+    background: 'raised',
+    border: '1px solid',
+    borderColor: 'rule',
+    borderRadius: 'soft',
+    textStyle: 'strong',
+    fontWeight: 520,
+    color: 'ink',
+    _hover: { borderColor: 'edge' },
+    _placeholder: { color: 'quiet', fontWeight: 430, opacity: 1 },
+    _invalid: { borderColor: 'fails', borderWidth: '2px', background: 'failsSoft' },
+  },
+});
+
+export const Select = chakra('select', {
+  base: {
+    minHeight: 'target',
+    paddingInline: '2',
+    background: 'raised',
+    border: '1px solid',
+    borderColor: 'rule',
+    borderRadius: 'soft',
+    textStyle: 'body',
+    fontWeight: 520,
+    width: '100%',
+    _hover: { borderColor: 'edge' },
+  },
+});
+
+export const Notice = chakra('div', {
+  base: {
+    display: 'flex',
+    alignItems: 'center',
+    flexWrap: 'wrap',
+    gap: '3',
+    paddingInline: '6',
+    paddingBlock: '2',
+    textStyle: 'body',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+  },
+  variants: {
+    kind: {
+      calm: { background: 'accentSoft' },
+      tight: { background: 'tightSoft' },
+      fails: { background: 'failsSoft' },
+    },
+  },
+  defaultVariants: { kind: 'calm' },
+});
+
+/** Shapes of drawings; colours by token name only. */
+export const Svg = chakra('svg');
+export const Path = chakra('path');
+export const Line = chakra('line');
+export const Rect = chakra('rect');
+export const Circle = chakra('circle');
+export const Mark = chakra('text', {
+  base: {
+    fontFamily: 'body',
+    fontVariantNumeric: 'tabular-nums lining-nums',
+    fill: 'ink',
+    fontSize: '14px',
+  },
+  variants: { weight: { plain: { fontWeight: 450 }, strong: { fontWeight: 640 } } },
+});
+
+export const HiddenText = chakra('span', {
+  base: {
+    position: 'absolute',
+    width: '1px',
+    height: '1px',
+    overflow: 'hidden',
+    clipPath: 'inset(50%)',
+    whiteSpace: 'nowrap',
+  },
+});

@@ -1,0 +1,18 @@
+import { formatQuantity, shown } from './format';
+import { useUnits } from './store';
+
+interface Props {
+  readonly value: number | null | undefined;
+  readonly kind: string;
+  /** What to write where there is no value. */
+  readonly none?: string;
+  /** Leave the unit out where a heading names it. */
+  readonly bare?: boolean;
+}
+
+/** A quantity in the reader's units. */
+export function Quantity({ value, kind, none = 'none', bare = false }: Props) {
+  const set = useUnits((choice) => choice.set);
+  if (value === null || value === undefined) return <>{none}</>;
+  return <>{bare ? shown(value, kind, set).number : formatQuantity(value, kind, set)}</>;
+}

@@ -1,0 +1,43 @@
+/** A number of the document as a person reads it. */
+
+import { kindOf, shownUnit, type UnitSet } from './quantities';
+
+export interface Shown {
+  readonly number: string;
+  readonly unit: string;
+}
+
+/** Rounded to the digits that are true, with its unit apart. */
+export function shown(value: number, quantity: string, set: UnitSet): Shown {
+  const unit = shownUnit(quantity, set);
+  const converted = unit.fromDocument(value);
+  let decimals = kindOf(quantity).decimals[unit.symbol] ?? 2;
+  if (quantity === 'airflow' && unit.symbol === 'm³/s' && Math.abs(converted) < 0.2) decimals = 3;
+  if (quantity === 'ratio') decimals = significantDecimals(converted);
+  return { number: minus(converted, decimals), unit: unit.symbol };
+}
+
+export function formatQuantity(value: number, quantity: string, set: UnitSet): string {
+  const { number, unit } = shown(value, quantity, set);
+  return unit === '' || unit === '%' || unit === '°'
+    ? `${number}${unit && ` ${unit}`}`
+    : `${number} ${unit}`;
+}
+
+/** As an editor shows it: precise enough that reading it back gives the same value. */
+export function editable(value: number, quantity: string, set: UnitSet): string {
+  const unit = shownUnit(quantity, set);
+  const converted = unit.fromDocument(value);
+  return String(Number(converted.toPrecision(5))).replace('-', '−');
+}
+
+function significantDecimals(value: number): number {
+  const size = Math.abs(value);
+  if (size >= 10) return 1;
+  return size >= 0.1 ? 2 : 3;
+}
+
+function minus(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  return Number(text) === 0 ? (0).toFixed(decimals) : text.replace('-', '−');
+}

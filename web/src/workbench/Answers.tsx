@@ -1,0 +1,48 @@
+import type { Evaluation, FourthAnswer } from '../api/types';
+import { Box, Grid, Words } from '../theme/primitives';
+import { Sentence } from '../words/Sentence';
+import { VerdictMark } from '../words/VerdictMark';
+
+/** The four answers. */
+export function Answers({ evaluation }: { readonly evaluation: Evaluation }) {
+  const { radiator, airflow, thermostat, cap } = evaluation.answers;
+  return (
+    <Grid
+      as="section"
+      aria-label="Four answers"
+      gridTemplateColumns={{ base: 'repeat(2, minmax(0,1fr))', lg: 'repeat(4, minmax(0,1fr))' }}
+      gap="4"
+      rowGap="2"
+      paddingInline={{ base: '3', lg: '6' }}
+      paddingBlock="2"
+      borderBottom="1px solid"
+      borderColor="rule"
+    >
+      <One title="Radiator" answer={radiator} />
+      <One title="Airflow" answer={airflow} />
+      <One title="Thermostat" answer={thermostat} />
+      <One title="Cap" answer={cap} />
+    </Grid>
+  );
+}
+
+function One({ title, answer }: { readonly title: string; readonly answer: FourthAnswer }) {
+  return (
+    <Box minHeight="78px">
+      <Words size="small" tone="quiet" display="block">
+        {title}
+      </Words>
+      <Words size="strong" display="block" fontSize="1.0625rem" whiteSpace="nowrap">
+        <Sentence text={answer.headline} />
+      </Words>
+      <Words size="small" display="flex" gap="2" alignItems="flex-start">
+        <Box as="span" paddingTop="1px">
+          <VerdictMark verdict={answer.verdict} bare />
+        </Box>
+        <Words size="small" tone={answer.verdict} fontWeight={560}>
+          <Sentence text={answer.sentence} />
+        </Words>
+      </Words>
+    </Box>
+  );
+}

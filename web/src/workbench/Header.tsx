@@ -1,0 +1,112 @@
+import { Link } from 'react-router';
+import { useMode } from '../theme/mode';
+import { Box, Input, Row, Select, Words } from '../theme/primitives';
+import { useUnits } from '../units/store';
+import { useSession } from './context';
+import { SiteField } from './SiteField';
+import type { SaveState } from './session';
+
+const SAVE_WORDS: Record<SaveState, string> = {
+  saved: 'saved',
+  waiting: 'saving…',
+  saving: 'saving…',
+  away: 'not saved: server away',
+  refused: 'not saved',
+  conflict: 'not saved: two versions',
+};
+
+export function Brand() {
+  return (
+    <Link to="/" aria-label="Ebbrin, all builds">
+      <Words size="large" tone="accent">
+        ebbrin
+      </Words>
+    </Link>
+  );
+}
+
+/** Units and light or dark, on every page. */
+export function Preferences() {
+  const units = useUnits();
+  const mode = useMode();
+  return (
+    <Row gap="2">
+      <Select
+        aria-label="Units"
+        width="auto"
+        value={units.set}
+        onChange={(event) => units.choose(event.target.value as 'metric' | 'us')}
+      >
+        <option value="metric">metric</option>
+        <option value="us">US units</option>
+      </Select>
+      <Select
+        aria-label="Light or dark"
+        width="auto"
+        value={mode.mode}
+        onChange={(event) => mode.choose(event.target.value as 'system' | 'light' | 'dark')}
+      >
+        <option value="system">as system</option>
+        <option value="light">light</option>
+        <option value="dark">dark</option>
+      </Select>
+    </Row>
+  );
+}
+
+export function Header() {
+  const name = useSession((s) => s.build.name);
+  const workshop = useSession((s) => s.build.workshop);
+  const setValue = useSession((s) => s.setValue);
+  const saveState = useSession((s) => s.saveState);
+  const savedAt = useSession((s) => s.savedAt);
+  const time = new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+  return (
+    <Box
+      as="header"
+      display="flex"
+      flexWrap="wrap"
+      alignItems="center"
+      gap="3"
+      paddingInline={{ base: '3', lg: '6' }}
+      paddingBlock="1"
+      borderBottom="1px solid"
+      borderColor="rule"
+    >
+      <Brand />
+      {workshop && (
+        <Words tone="quiet" whiteSpace="nowrap">
+          {workshop}
+        </Words>
+      )}
+      <Box flex="1 1 160px" maxWidth="260px">
+        <Input
+          aria-label="Name of the build"
+          value={name}
+          maxLength={120}
+          border="none"
+          background="transparent"
+          textStyle="large"
+          paddingInline="2"
+          aria-invalid={name.trim() === '' || undefined}
+          onChange={(event) => setValue('/name', event.target.value)}
+        />
+      </Box>
+      <Box flex="1" />
+      <SiteField path="/site/ambient_c" />
+      <SiteField path="/site/altitude_m" />
+      <Preferences />
+      <Words
+        size="small"
+        tone={saveState === 'saved' ? 'quiet' : 'tight'}
+        minWidth="84px"
+        textAlign="right"
+        aria-live="polite"
+        data-save={saveState}
+      >
+        {SAVE_WORDS[saveState]}
+        {saveState === 'saved' ? ` ${time}` : ''}
+      </Words>
+    </Box>
+  );
+}

@@ -1,0 +1,237 @@
+import { useCallback, useEffect, useState } from 'react';
+import { useParams, useSearchParams } from 'react-router';
+import { AwayError } from '../api/client';
+import { CaseBench, StationBench } from '../bench/Bench';
+import { type StationName, stations } from '../bench/stations';
+import { Cases } from '../cases/Cases';
+import { Strip } from '../cases/Strip';
+import { Ladder } from '../ladder/Ladder';
+import { Band } from '../loop/Band';
+import { Loop } from '../loop/Loop';
+import { Box, Button, Paragraph, Title, Words } from '../theme/primitives';
+import { Answers } from './Answers';
+import { SessionContext, useSession } from './context';
+import { Brand, Header } from './Header';
+import { Needed } from './Needed';
+import { Notices } from './Notices';
+import { newCase } from './newBuild';
+import { Side } from './Side';
+import { openSession, type Session } from './session';
+import { useShownCase } from './shownCase';
+
+/** The workbench of one build. */
+export function Workbench() {
+  const { id = '' } = useParams();
+  const [session, setSession] = useState<Session | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [attempt, setAttempt] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a further attempt opens again
+  useEffect(() => {
+    let opened: Session | null = null;
+    let gone = false;
+    setFailure(null);
+    openSession(id).then(
+      (found) => {
+        if (gone) return found.getState().close();
+        opened = found;
+        setSession(found);
+      },
+      (error) => {
+        if (!gone)
+          setFailure(
+            error instanceof AwayError
+              ? 'The server does not answer. Is it running? Start it with ./start; what you typed is kept in this browser.'
+              : String(error.message),
+          );
+      },
+    );
+    return () => {
+      gone = true;
+      opened?.getState().close();
+      setSession(null);
+    };
+  }, [id, attempt]);
+
+  if (failure) {
+    return (
+      <Box as="main" padding="8">
+        <Brand />
+        <Title marginTop="4">This build cannot be opened</Title>
+        <Paragraph marginBlock="3">{failure}</Paragraph>
+        <Button look="main" onClick={() => setAttempt(attempt + 1)}>
+          Try again
+        </Button>
+      </Box>
+    );
+  }
+  if (!session) {
+    return (
+      <Box as="main" padding="8" aria-busy="true">
+        <Brand />
+        <Paragraph marginTop="4">Opening…</Paragraph>
+      </Box>
+    );
+  }
+  return (
+    <SessionContext.Provider value={session}>
+      <Opened />
+    </SessionContext.Provider>
+  );
+}
+
+function Opened() {
+  const [search, setSearch] = useSearchParams();
+  const name = useSession((s) => s.build.name);
+  const evaluation = useSession((s) => s.evaluation);
+  const ghost = useSession((s) => s.ghost);
+  const needed = useSession((s) => s.needed);
+  const cases = useSession((s) => s.build.cases);
+  const variant = useSession((s) => s.build.variants[s.variant]);
+  const setValue = useSession((s) => s.setValue);
+  const away = useSession((s) => s.serverAway);
+  const stale = useSession((s) => !s.current && s.problem !== null);
+  const shownCase = useShownCase();
+  const station = search.get('station') as StationName | null;
+  const edited = search.get('edit');
+  const open = station !== null && station in stations ? station : null;
+
+  const go = useCallback(
+    (changes: Record<string, string | null>) =>
+      setSearch((before) => {
+        const next = new URLSearchParams(before);
+        for (const [key, value] of Object.entries(changes)) {
+          if (value === null) next.delete(key);
+          else next.set(key, value);
+        }
+        return next;
+      }),
+    [setSearch],
+  );
+  const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
+  const close = useCallback(() => go({ station: null, edit: null }), [go]);
+  const show = useCallback((id: string) => go({ case: id }), [go]);
+
+  useEffect(() => {
+    document.title = `${name} – Ebbrin`;
+  }, [name]);
+  useEffect(() => {
+    const leave = (event: KeyboardEvent) => {
+      if (event.key === 'Escape') close();
+    };
+    window.addEventListener('keydown', leave);
+    return () => window.removeEventListener('keydown', leave);
+  }, [close]);
+
+  function addCase() {
+    const fresh = newCase(cases);
+    setValue('/cases', [...cases, fresh]);
+    go({ edit: fresh.id, station: null });
+  }
+  function removeCase(id: string) {
+    setValue(
+      '/cases',
+      cases.filter((entry) => entry.id !== id),
+    );
+    close();
+  }
+
+  const editing = open !== null || edited !== null;
+  return (
+    <Box
+      display="grid"
+      gridTemplateColumns={
+        evaluation ? { base: 'minmax(0,1fr) 236px', lg: 'minmax(0,1fr) 284px' } : 'minmax(0,1fr)'
+      }
+      gridTemplateRows="auto auto minmax(0,1fr)"
+      height="100%"
+      minHeight="720px"
+    >
+      <Box gridColumn="1 / -1">
+        <Header />
+        <Notices />
+      </Box>
+      <Box
+        as="main"
+        gridRow="3"
+        gridColumn="1"
+        overflowY="auto"
+        minWidth="0"
+        opacity={stale ? 0.75 : 1}
+      >
+        {evaluation && <Answers evaluation={evaluation} />}
+        {needed && !evaluation && !editing && <Needed />}
+        {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
+        {variant && (editing || !evaluation) && (
+          <Band
+            evaluation={evaluation}
+            variant={variant}
+            shownCase={shownCase}
+            open={open}
+            onOpen={openStation}
+          />
+        )}
+        {editing && evaluation && shownCase && (
+          <Strip evaluation={evaluation} shownId={shownCase.id} onShow={show} />
+        )}
+        {open && <StationBench key={open} station={open} onClose={close} />}
+        {edited && !open && (
+          <CaseBench key={edited} id={edited} onClose={close} onRemove={removeCase} />
+        )}
+        {!editing && evaluation && shownCase && variant && (
+          <>
+            <Loop
+              evaluation={evaluation}
+              variant={variant}
+              shownCase={shownCase}
+              onOpen={openStation}
+            />
+            <Box
+              display="grid"
+              gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 244px' }}
+              borderTop="1px solid"
+              borderColor="rule"
+            >
+              <Cases
+                evaluation={evaluation}
+                shownId={shownCase.id}
+                onShow={show}
+                onEdit={(id) => go({ edit: id, case: id, station: null })}
+                onAdd={addCase}
+              />
+              <Side evaluation={evaluation} shownId={shownCase.id} onOpen={openStation} />
+            </Box>
+          </>
+        )}
+        {!evaluation && (
+          <Box paddingInline="6" paddingBlock="3">
+            <Words size="strong">Cases: </Words>
+            {cases.map((entry) => (
+              <Button
+                key={entry.id}
+                look="bare"
+                onClick={() => go({ edit: entry.id, station: null })}
+              >
+                {entry.name}
+              </Button>
+            ))}
+            <Button look="bare" onClick={addCase}>
+              + case
+            </Button>
+          </Box>
+        )}
+      </Box>
+      {evaluation && shownCase && (
+        <Box
+          gridRow="3"
+          gridColumn="2"
+          borderLeft="1px solid"
+          borderColor="rule"
+          minHeight="0"
+          overflow="hidden"
+        >
+          <Ladder evaluation={evaluation} ghost={ghost} shownCase={shownCase} />
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,12 @@
+import { createContext, useContext } from 'react';
+import { useStore } from 'zustand';
+import type { Session, SessionState } from './session';
+
+export const SessionContext = createContext<Session | null>(null);
+
+/** A part of the opened build's state. */
+export function useSession<T>(pick: (state: SessionState) => T): T {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error('no build is open here');
+  return useStore(session, pick);
+}

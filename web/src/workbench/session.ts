@@ -1,0 +1,275 @@
+/** One opened build: the document as it is edited, its answer, and how it is saved. */
+
+import { createStore } from 'zustand';
+import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
+import { valueAt, withValue } from '../api/fields';
+import type { Build, ConflictProblem, Evaluation, ProblemField, StoredBuild } from '../api/types';
+import { findDraft, keepDraft } from './drafts';
+
+const EVALUATE_AFTER = 30;
+const SAVE_AFTER = 700;
+const RETRY_AFTER = 2000;
+const GHOST_AFTER = 2500;
+
+export type SaveState = 'saved' | 'waiting' | 'saving' | 'away' | 'refused' | 'conflict';
+
+export interface SessionState {
+  readonly id: string;
+  readonly variant: number;
+  readonly revision: number;
+  readonly build: Build;
+  readonly dirty: boolean;
+  readonly savedAt: string;
+  readonly saveState: SaveState;
+  readonly conflict: StoredBuild | null;
+  readonly kept: boolean;
+  readonly restored: boolean;
+  /** Text that could not be understood, by path. */
+  readonly texts: Record<string, string>;
+  /** What the server says of single fields. */
+  readonly problems: readonly ProblemField[];
+  readonly problem: string | null;
+  readonly needed: boolean;
+  readonly evaluation: Evaluation | null;
+  /** The answer as it was before the last change, for the ladder's ghosts. */
+  readonly ghost: Evaluation | null;
+  /** Whether the answer belongs to the document as it stands. */
+  readonly current: boolean;
+  readonly serverAway: boolean;
+  readonly setValue: (path: string, value: unknown) => void;
+  readonly setText: (path: string, text: string) => void;
+  readonly saveMine: () => Promise<void>;
+  readonly takeTheirs: () => Promise<void>;
+  readonly dismissRestored: () => void;
+  readonly close: () => void;
+}
+
+const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('ebbrin');
+
+export async function openSession(id: string) {
+  const stored = await openBuild(id);
+  const draft = await findDraft(id);
+  const store = createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
+  return store;
+}
+
+export type Session = Awaited<ReturnType<typeof openSession>>;
+
+function createSession(
+  stored: StoredBuild,
+  draft: { base: number; build: Build } | null,
+  texts: Record<string, string>,
+) {
+  let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
+  let saveTimer: ReturnType<typeof setTimeout> | undefined;
+  let running: AbortController | null = null;
+  let lastChange = 0;
+  let closed = false;
+
+  const store = createStore<SessionState>()((set, get) => ({
+    id: stored.id,
+    variant: 0,
+    revision: draft?.base ?? stored.revision,
+    build: draft?.build ?? stored.build,
+    dirty: draft !== null,
+    savedAt: stored.saved_at,
+    saveState: draft ? 'waiting' : 'saved',
+    conflict: null,
+    kept: true,
+    restored: draft !== null || Object.keys(texts).length > 0,
+    texts,
+    problems: [],
+    problem: null,
+    needed: false,
+    evaluation: null,
+    ghost: null,
+    current: false,
+    serverAway: false,
+
+    setValue: (path, value) => {
+      const { build, texts: kept } = get();
+      const { [path]: _, ...others } = kept;
+      if (JSON.stringify(valueAt(build, path)) === JSON.stringify(value)) {
+        if (path in kept) set({ texts: others });
+        remember();
+        return;
+      }
+      const now = Date.now();
+      const ghost = now - lastChange > GHOST_AFTER ? get().evaluation : get().ghost;
+      lastChange = now;
+      set({
+        build: withValue(build, path, value),
+        texts: others,
+        dirty: true,
+        current: false,
+        ghost,
+        saveState: get().saveState === 'conflict' ? 'conflict' : 'waiting',
+      });
+      remember();
+      scheduleEvaluation(EVALUATE_AFTER);
+      scheduleSave(SAVE_AFTER);
+    },
+
+    setText: (path, text) => {
+      set({ texts: { ...get().texts, [path]: text } });
+      remember();
+    },
+
+    saveMine: async () => {
+      const theirs = get().conflict;
+      if (!theirs) return;
+      set({ conflict: null, revision: theirs.revision, saveState: 'waiting' });
+      remember();
+      await save();
+    },
+
+    takeTheirs: async () => {
+      // Both versions stay in the history: first ours on top, then theirs again.
+      const theirs = get().conflict;
+      if (!theirs) return;
+      try {
+        const ours = await saveBuild(get().id, theirs.revision, get().build);
+        const again = await saveBuild(get().id, ours.revision, theirs.build);
+        adopt(again);
+        channel?.postMessage({ id: again.id, revision: again.revision });
+      } catch (error) {
+        saveFailed(error);
+      }
+    },
+
+    dismissRestored: () => set({ restored: false }),
+
+    close: () => {
+      closed = true;
+      clearTimeout(evaluateTimer);
+      clearTimeout(saveTimer);
+      running?.abort();
+      channel?.removeEventListener('message', heard);
+      if (get().dirty && get().saveState !== 'conflict') void save();
+    },
+  }));
+
+  function remember() {
+    const { id, revision, build, dirty, texts: kept } = store.getState();
+    const worth = dirty || Object.keys(kept).length > 0;
+    const ok = keepDraft(
+      id,
+      worth ? { base: revision, build, dirty, texts: kept, at: Date.now() } : null,
+    );
+    if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
+  }
+
+  function adopt(next: StoredBuild) {
+    store.setState({
+      build: next.build,
+      revision: next.revision,
+      savedAt: next.saved_at,
+      dirty: false,
+      conflict: null,
+      saveState: 'saved',
+      current: false,
+    });
+    remember();
+    scheduleEvaluation(0);
+  }
+
+  function scheduleEvaluation(after: number) {
+    clearTimeout(evaluateTimer);
+    if (!closed) evaluateTimer = setTimeout(() => void judge(), after);
+  }
+
+  async function judge() {
+    running?.abort();
+    const mine = new AbortController();
+    running = mine;
+    const { build, variant } = store.getState();
+    const chosen = build.variants[variant]?.id ?? '';
+    try {
+      const evaluation = await evaluate(build, chosen, mine.signal);
+      if (mine.signal.aborted) return;
+      store.setState({
+        evaluation,
+        current: true,
+        problems: [],
+        problem: null,
+        needed: false,
+        serverAway: false,
+      });
+    } catch (error) {
+      if (mine.signal.aborted) return;
+      if (error instanceof ProblemError) {
+        store.setState({
+          problems: error.problem.errors ?? [],
+          problem: error.problem.detail,
+          needed: error.problem.type === 'urn:ebbrin:values-needed',
+          serverAway: false,
+        });
+      } else if (error instanceof AwayError) {
+        store.setState({ serverAway: true });
+        scheduleEvaluation(RETRY_AFTER);
+      }
+    }
+  }
+
+  function scheduleSave(after: number) {
+    clearTimeout(saveTimer);
+    if (!closed) saveTimer = setTimeout(() => void save(), after);
+  }
+
+  async function save() {
+    const { id, revision, build, dirty, saveState } = store.getState();
+    if (!dirty || saveState === 'saving' || saveState === 'conflict') return;
+    store.setState({ saveState: 'saving' });
+    try {
+      const next = await saveBuild(id, revision, build);
+      const unchanged = store.getState().build === build;
+      store.setState({
+        revision: next.revision,
+        savedAt: next.saved_at,
+        dirty: !unchanged,
+        saveState: unchanged ? 'saved' : 'waiting',
+        serverAway: false,
+      });
+      remember();
+      channel?.postMessage({ id, revision: next.revision });
+      if (!unchanged) scheduleSave(SAVE_AFTER);
+    } catch (error) {
+      saveFailed(error);
+    }
+  }
+
+  function saveFailed(error: unknown) {
+    if (error instanceof ProblemError && error.problem.status === 412) {
+      store.setState({
+        saveState: 'conflict',
+        conflict: (error.problem as ConflictProblem).current,
+      });
+    } else if (error instanceof ProblemError) {
+      store.setState({
+        saveState: 'refused',
+        problems: error.problem.errors ?? [],
+        problem: error.problem.detail,
+      });
+    } else {
+      store.setState({ saveState: 'away', serverAway: true });
+      scheduleSave(RETRY_AFTER);
+    }
+    remember();
+  }
+
+  async function heard(event: MessageEvent<{ id: string; revision: number }>) {
+    const { id, dirty, revision } = store.getState();
+    if (closed || event.data.id !== id || dirty || event.data.revision <= revision) return;
+    try {
+      adopt(await openBuild(id));
+    } catch {
+      // The next save or reload will tell.
+    }
+  }
+
+  channel?.addEventListener('message', heard);
+  remember();
+  scheduleEvaluation(0);
+  if (draft) scheduleSave(100);
+  return store;
+}

@@ -25,6 +25,7 @@ class Measure(Answer):
 
     quantity: str = Field(description="What it measures, as in the build's schema.")
     value: float = Field(description="In the document's unit of that quantity.")
+    bare: bool = Field(default=False, description="Written without its unit, because the next one has it.")
 
 
 Text = list[str | Measure]

@@ -12,7 +12,7 @@ from ebbrin.document.result import (
     ThermostatCandidate,
     Verdict,
 )
-from ebbrin.verdict.text import airflow, difference, pressure, temperature
+from ebbrin.verdict.text import airflow, bare, difference, pressure, temperature
 
 LEAST_INLET = 10.0  # choice: kPa to spare at the pump inlet, as the core's cap choice has it
 SEVERITY: dict[Verdict, int] = {"holds": 0, "tight": 1, "fails": 2}
@@ -32,9 +32,9 @@ def radiator_answer(radiator: Radiator, cases: list[CaseResult]) -> FourthAnswer
     held = sum(case.verdict == "holds" for case in cases)
     said = "holds every case" if held == len(cases) else f"holds {held} of {len(cases)} cases"
     headline: Text = [
-        _length(radiator.width_mm),
+        bare(_length(radiator.width_mm)),
         " × ",
-        _length(radiator.height_mm),
+        bare(_length(radiator.height_mm)),
         " × ",
         _length(radiator.depth_mm),
     ]
@@ -52,7 +52,7 @@ def airflow_answer(cases: list[CaseResult]) -> FourthAnswer:
         said: Text = [f"no amount is enough in {scarce.name}"]
         return FourthAnswer(verdict="fails", headline=[airflow(gets)], sentence=said, fitted=gets)
     needed = scarce.air_needed_m3_per_s
-    headline: Text = [airflow(gets), " of ", airflow(needed)]
+    headline: Text = [bare(airflow(gets)), " of ", airflow(needed)]
     enough = gets >= needed
     words = f"enough; scarcest in {scarce.name}" if enough else f"short in {scarce.name}"
     verdict: Verdict = "holds" if enough else ("tight" if scarce.verdict != "fails" else "fails")
@@ -97,7 +97,8 @@ def _listed(values: list[float]) -> Text:
     text: Text = []
     for i, value in enumerate(values):
         joint = "" if i == 0 else (" or " if i == len(values) - 1 else ", ")
-        text += [joint, temperature(value)] if joint else [temperature(value)]
+        last = i == len(values) - 1
+        text += [joint, temperature(value) if last else bare(temperature(value))]
     return text
 
 

@@ -46,6 +46,11 @@ def pressure(value: float) -> Measure:
     return Measure(quantity="pressure", value=value)
 
 
+def bare(measure: Measure) -> Measure:
+    """The same number without its unit."""
+    return measure.model_copy(update={"bare": True})
+
+
 def share(value: float) -> Measure:
     """A share, 0 to 1."""
     return Measure(quantity="share", value=value)
@@ -66,4 +71,4 @@ def _print(measure: Measure) -> str:
     value = measure.value * 100.0 if measure.quantity == "share" else measure.value
     if measure.quantity == "airflow" and value < 0.2:
         decimals = 3
-    return f"{value:.{decimals}f}{unit}"
+    return f"{value:.{decimals}f}{'' if measure.bare else unit}"

@@ -979,6 +979,12 @@ export interface components {
          */
         Measure: {
             /**
+             * Bare
+             * @description Written without its unit, because the next one has it.
+             * @default false
+             */
+            bare: boolean;
+            /**
              * Quantity
              * @description What it measures, as in the build's schema.
              */

@@ -7,6 +7,9 @@ import { useSession } from '../workbench/context';
 import { useShownCase } from '../workbench/shownCase';
 import type { StationName } from './stations';
 
+/** Distance from the limit at which a case holds, as the server has it. */
+const SAFE_MARGIN_K = 6;
+
 /** What the station does in the shown case: its own few numbers, beside its fields. */
 export function Effect({ station }: { readonly station: StationName }) {
   const evaluation = useSession((s) => s.evaluation);
@@ -99,10 +102,10 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           </B>{' '}
           pass the core at <Quantity value={c.air_available_pa} kind="air_pressure" />;{' '}
           {c.air_needed_m3_per_s === null ? (
-            'no airflow alone would keep it 6 K under the limit.'
+            'no airflow alone would keep it clear of the limit.'
           ) : (
             <>
-              6 K under the limit takes{' '}
+              <Quantity value={SAFE_MARGIN_K} kind="temperature_difference" /> under the limit takes{' '}
               <B>
                 <Quantity value={c.air_needed_m3_per_s} kind="airflow" />
               </B>{' '}

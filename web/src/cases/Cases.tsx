@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import type { CaseResult, Evaluation } from '../api/types';
-import { Box, Button, Words } from '../theme/primitives';
+import { Box, Button, HiddenText, Words } from '../theme/primitives';
 import { tone } from '../theme/temperature';
 import { Quantity } from '../units/Quantity';
 import { shownUnit } from '../units/quantities';
@@ -25,7 +25,7 @@ const Cell = chakra('td', {
     fontWeight: 560,
     textAlign: 'right',
     paddingInline: '2',
-    paddingBlock: '2',
+    paddingBlock: '1',
     verticalAlign: 'top',
     whiteSpace: 'nowrap',
   },
@@ -49,8 +49,13 @@ const RowButton = chakra('button', {
     minHeight: 'target',
     width: '100%',
     whiteSpace: 'normal',
+    display: 'block',
+    alignContent: 'start',
   },
 });
+
+/** Columns that only a wide screen has room for. */
+const roomy = { display: { base: 'none', lg: 'table-cell' } } as const;
 
 interface Props {
   readonly evaluation: Evaluation;
@@ -67,35 +72,33 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
   return (
     <Box as="section" aria-label="Duty cases">
       <Table>
-        <colgroup>
-          <col />
-          <col width="66" />
-          <col width="82" />
-          <col width="82" />
-          <col width="76" />
-          <col width="68" />
-          <col width="88" />
-          <col width="62" />
-        </colgroup>
         <thead>
           <tr>
             <Head textAlign="left" paddingLeft={{ base: '3', lg: '6' }}>
               Case
             </Head>
-            <Head>heat {unit('power')}</Head>
-            <Head>air {unit('airflow')}</Head>
-            <Head>flow {unit('coolant_flow')}</Head>
-            <Head>top hose {unit('temperature')}</Head>
-            <Head>to limit {unit('temperature_difference')}</Head>
-            <Head textAlign="left">verdict</Head>
-            <Head />
+            <Head width="66px">heat {unit('power')}</Head>
+            <Head width="82px" {...roomy}>
+              air {unit('airflow')}
+            </Head>
+            <Head width="84px" {...roomy}>
+              flow {unit('coolant_flow')}
+            </Head>
+            <Head width="86px">top hose {unit('temperature')}</Head>
+            <Head width="68px">to limit {unit('temperature_difference')}</Head>
+            <Head width="80px" textAlign="left">
+              verdict
+            </Head>
+            <Head width="60px">
+              <HiddenText>Editor</HiddenText>
+            </Head>
           </tr>
         </thead>
         <tbody>
           {evaluation.cases.map((entry) => (
             <CaseRow
               key={entry.id}
-              aria-selected={entry.id === shownId}
+              data-selected={entry.id === shownId || undefined}
               onClick={() => onShow(entry.id)}
             >
               <CaseCells entry={entry} shown={entry.id === shownId} onEdit={onEdit} />
@@ -131,12 +134,11 @@ function CaseCells({
             size="small"
             tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
             display="block"
-            minHeight="2.7em"
+            width={{ base: 'max(100%, 440px)', lg: 'max(100%, 600px)' }}
           >
             <Sentence text={entry.sentence ?? []} />
             {shown && entry.detail && entry.detail.length > 0 && (
-              <Words size="small" tone="quiet">
-                {' '}
+              <Words size="small" tone="quiet" display="block">
                 <Sentence text={entry.detail} />
               </Words>
             )}
@@ -146,10 +148,10 @@ function CaseCells({
       <Cell>
         <Quantity value={entry.heat_kw} kind="power" bare />
       </Cell>
-      <Cell>
+      <Cell {...roomy}>
         <Quantity value={entry.air_flow_m3_per_s} kind="airflow" bare />
       </Cell>
-      <Cell>
+      <Cell {...roomy}>
         <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
       </Cell>
       <Cell>

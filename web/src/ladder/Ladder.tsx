@@ -26,7 +26,7 @@ interface MarkSpec {
   readonly strong?: boolean;
 }
 
-const BAR = { x: 108, width: 14 };
+const BAR = { x: 118, width: 14 };
 const WIDTH = 284;
 const GAP = 19;
 const FOOT = 54;
@@ -86,7 +86,7 @@ export function Ladder({
           role="presentation"
           display="block"
         >
-          <Scale low={low} high={high} y={y} set={set} />
+          <Scale low={low} high={high} y={y} set={set} taken={left.map((entry) => entry.label)} />
           {left.map(({ item, at, label }) => (
             <g key={`case-${item.label}`}>
               <Path
@@ -149,11 +149,14 @@ function Scale({
   high,
   y,
   set,
+  taken,
 }: {
   readonly low: number;
   readonly high: number;
   readonly y: (value: number) => number;
   readonly set: UnitSet;
+  /** Heights where a label stands already. */
+  readonly taken: readonly number[];
 }) {
   const id = useId();
   const unit = shownUnit('temperature', set);
@@ -207,11 +210,20 @@ function Scale({
           </g>
         );
       })}
-      {ticks.map((tick) => (
-        <Mark key={tick} x="8" y={y(unit.toDocument(tick)) + 4} fill="quiet" fontSize="12px">
-          {tick}
-        </Mark>
-      ))}
+      {ticks
+        .filter((tick) => taken.every((at) => Math.abs(at - y(unit.toDocument(tick))) > 14))
+        .map((tick) => (
+          <Mark
+            key={tick}
+            x={BAR.x - 10}
+            textAnchor="end"
+            y={y(unit.toDocument(tick)) + 4}
+            fill="quiet"
+            fontSize="12px"
+          >
+            {tick}
+          </Mark>
+        ))}
     </>
   );
 }
@@ -279,12 +291,11 @@ function caseMarks(evaluation: Evaluation, shownCase: CaseResult): MarkSpec[] {
   });
 }
 
+/** A case's name in one word that fits beside the bar. */
 function short(name: string, set: UnitSet, value: number): string {
-  const word = name
-    .split(/[ ,]+/)
-    .reduce(
-      (text, part) => (text.length + part.length > 8 && text ? text : `${text} ${part}`.trim()),
-      '',
-    );
-  return `${word.length > 9 ? `${word.slice(0, 8)}…` : word} ${shown(value, 'temperature', set).number}`;
+  const words = name.split(/[ ,]+/);
+  const longest = words.reduce((best, word) => (word.length > best.length ? word : best), '');
+  const word = name.length <= 9 ? name : longest;
+  const cut = word.length > 9 ? `${word.slice(0, 8)}…` : word;
+  return `${cut} ${shown(value, 'temperature', set).number}`;
 }

@@ -101,11 +101,7 @@ function numbers(
     case 'engine':
       return <Quantity value={c.heat_kw} kind="power" />;
     case 'coolant':
-      return (
-        <>
-          <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />
-        </>
-      );
+      return <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />;
     case 'radiator':
       return (
         <>
@@ -117,7 +113,7 @@ function numbers(
       return (
         <>
           <Quantity value={c.air_available_m3_per_s} kind="airflow" bare /> of{' '}
-          <Quantity value={c.air_needed_m3_per_s} kind="airflow" none="∞" />
+          <Quantity value={c.air_needed_m3_per_s} kind="airflow" bare none="∞" />
         </>
       );
     case 'flow':

@@ -28,12 +28,12 @@ export function Loop({ evaluation, variant, shownCase, onOpen }: Props) {
       position="relative"
       display="grid"
       gridTemplateColumns={{
-        base: '138px minmax(110px,1fr) 150px 124px',
+        base: '126px minmax(150px,1fr) 136px 108px',
         lg: '184px minmax(240px,1fr) 172px 190px',
       }}
-      height={{ base: '372px', lg: '348px' }}
+      height={{ base: '360px', lg: '322px' }}
       paddingInline={{ base: '3', lg: '6' }}
-      paddingTop="9"
+      paddingTop="44px"
       paddingBottom="3"
     >
       <EngineStation c={c} variant={variant} onOpen={onOpen} />
@@ -233,14 +233,14 @@ function HoseLabel({
     <Box
       position="absolute"
       right={{ base: '4px', lg: '14px' }}
-      top={side === 'top' ? 'calc(16% + 14px)' : 'calc(84% - 60px)'}
+      top={side === 'top' ? 'calc(16% + 28px)' : 'calc(84% - 76px)'}
       textAlign="right"
     >
       <Words size="large" display="block">
         <Quantity value={temperature} kind="temperature" none="never settles" />
       </Words>
       <Words size="small" tone="quiet" display="block">
-        {title}
+        {title} {side === 'top' ? '→' : '←'}
         {timed && temperature !== null ? ', if it went on' : ''}
       </Words>
     </Box>
@@ -259,7 +259,7 @@ function RadiatorStation({
   const radiator = variant.radiator;
   return (
     <Box position="relative" height="100%">
-      <Box position="absolute" top="0" left="50%" transform="translate(-50%,-38px)" zIndex="1">
+      <Box position="absolute" top="0" left="50%" transform="translate(-50%,-36px)" zIndex="1">
         <Station
           paddingBlock="1"
           paddingInline="3"
@@ -412,7 +412,11 @@ function AirStation({
       <Words size="large">
         <Quantity value={c.air_flow_m3_per_s} kind="airflow" />
       </Words>
-      <Words size="small" tone={short ? 'fails' : 'quiet'} fontWeight={short ? 620 : 450}>
+      <Words
+        size="small"
+        tone={short ? (c.verdict === 'holds' ? 'tight' : c.verdict) : 'quiet'}
+        fontWeight={short ? 620 : 450}
+      >
         {c.air_needed_m3_per_s === null ? (
           'no air is enough'
         ) : (

@@ -150,7 +150,7 @@ export const Mark = chakra('text', {
     fontFamily: 'body',
     fontVariantNumeric: 'tabular-nums lining-nums',
     fill: 'ink',
-    fontSize: '14px',
+    fontSize: '13.5px',
   },
   variants: { weight: { plain: { fontWeight: 450 }, strong: { fontWeight: 640 } } },
 });

@@ -69,7 +69,10 @@ export const system = createSystem(
   defineConfig({
     cssVarsPrefix: 'eb',
     globalCss: {
-      '*': { boxSizing: 'border-box' },
+      '*': {
+        boxSizing: 'border-box',
+        _motionReduce: { transitionDuration: '0s !important', animationDuration: '0s !important' },
+      },
       'html, body, #root': { height: '100%', margin: 0 },
       html: { colorScheme: 'light', _dark: { colorScheme: 'dark' } },
       body: {
@@ -91,9 +94,6 @@ export const system = createSystem(
       },
       table: { borderCollapse: 'collapse' },
       ':focus-visible': { outline: '2px solid', outlineColor: 'accent', outlineOffset: '2px' },
-      '@media (prefers-reduced-motion: reduce)': {
-        '*': { transitionDuration: '0s !important', animationDuration: '0s !important' },
-      },
     },
     theme: {
       breakpoints: { sm: '480px', md: '760px', lg: '1120px', xl: '1440px' },

@@ -13,6 +13,7 @@ export function shown(value: number, quantity: string, set: UnitSet): Shown {
   const converted = unit.fromDocument(value);
   let decimals = kindOf(quantity).decimals[unit.symbol] ?? 2;
   if (quantity === 'airflow' && unit.symbol === 'm³/s' && Math.abs(converted) < 0.2) decimals = 3;
+  if (unit.symbol === 'hp' && Math.abs(converted) < 20) decimals = 1;
   if (quantity === 'ratio') decimals = significantDecimals(converted);
   return { number: minus(converted, decimals), unit: unit.symbol };
 }

@@ -9,7 +9,7 @@ export function Sentence({ text }: { readonly text: Text }) {
       {text.map((part, i) => {
         const key = `${i}`;
         if (typeof part === 'string') return <Fragment key={key}>{part}</Fragment>;
-        return <Quantity key={key} value={part.value} kind={part.quantity} />;
+        return <Quantity key={key} value={part.value} kind={part.quantity} bare={part.bare} />;
       })}
     </>
   );

@@ -1,3 +1,4 @@
+import { chakra } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
 import { Box, Input, Row, Select, Words } from '../theme/primitives';
@@ -15,13 +16,22 @@ const SAVE_WORDS: Record<SaveState, string> = {
   conflict: 'not saved: two versions',
 };
 
+const BrandLink = chakra(Link, {
+  base: {
+    textDecoration: 'none',
+    display: 'inline-flex',
+    alignItems: 'center',
+    minHeight: 'target',
+  },
+});
+
 export function Brand() {
   return (
-    <Link to="/" aria-label="Ebbrin, all builds">
+    <BrandLink to="/" aria-label="Ebbrin, all builds">
       <Words size="large" tone="accent">
         ebbrin
       </Words>
-    </Link>
+    </BrandLink>
   );
 }
 

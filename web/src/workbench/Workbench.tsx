@@ -89,7 +89,6 @@ function Opened() {
   const variant = useSession((s) => s.build.variants[s.variant]);
   const setValue = useSession((s) => s.setValue);
   const away = useSession((s) => s.serverAway);
-  const stale = useSession((s) => !s.current && s.problem !== null);
   const shownCase = useShownCase();
   const station = search.get('station') as StationName | null;
   const edited = search.get('edit');
@@ -140,7 +139,7 @@ function Opened() {
     <Box
       display="grid"
       gridTemplateColumns={
-        evaluation ? { base: 'minmax(0,1fr) 236px', lg: 'minmax(0,1fr) 284px' } : 'minmax(0,1fr)'
+        evaluation ? { base: 'minmax(0,1fr) 256px', lg: 'minmax(0,1fr) 284px' } : 'minmax(0,1fr)'
       }
       gridTemplateRows="auto auto minmax(0,1fr)"
       height="100%"
@@ -150,14 +149,7 @@ function Opened() {
         <Header />
         <Notices />
       </Box>
-      <Box
-        as="main"
-        gridRow="3"
-        gridColumn="1"
-        overflowY="auto"
-        minWidth="0"
-        opacity={stale ? 0.75 : 1}
-      >
+      <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
         {evaluation && <Answers evaluation={evaluation} />}
         {needed && !evaluation && !editing && <Needed />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}

@@ -33,6 +33,7 @@ const Cell = chakra('td', {
 const CaseRow = chakra('tr', {
   base: {
     borderTop: '1px solid',
+    height: '52px',
     borderColor: 'rule',
     cursor: 'pointer',
     _hover: { background: 'accentSoft' },
@@ -46,11 +47,9 @@ const RowButton = chakra('button', {
     padding: '0',
     textAlign: 'left',
     cursor: 'pointer',
-    minHeight: 'target',
     width: '100%',
     whiteSpace: 'normal',
     display: 'block',
-    alignContent: 'start',
   },
 });
 
@@ -155,8 +154,16 @@ function CaseCells({
         <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
       </Cell>
       <Cell>
-        <Quantity value={hot} kind="temperature" bare />
-        <Box height="4px" borderRadius="round" marginTop="1" style={{ background: tone(hot) }} />
+        <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight={560}>
+          <Box
+            as="span"
+            width="5px"
+            height="18px"
+            borderRadius="round"
+            style={{ background: tone(hot) }}
+          />
+          <Quantity value={hot} kind="temperature" bare />
+        </Words>
       </Cell>
       <Cell>
         <Quantity value={entry.margin_k} kind="temperature_difference" bare none="–" />

@@ -150,7 +150,11 @@ function EngineStation({
         <Quantity value={variant.engine?.displacement_l ?? null} kind="volume" />{' '}
         {KIND[variant.engine?.kind ?? 'petrol']}
       </Words>
-      <Words size="huge" marginTop="4" color={c.verdict === 'fails' ? 'fails' : 'ink'}>
+      <Words
+        textStyle={{ base: 'large', lg: 'huge' }}
+        marginTop="4"
+        color={c.verdict === 'fails' ? 'fails' : 'ink'}
+      >
         <Quantity value={c.heat_kw} kind="power" />
       </Words>
       <Words size="body">to the coolant</Words>

@@ -56,14 +56,16 @@ class Airflow:
     """Air through the core; the last axis of (..., 2) arrays is (under the fan, open).
 
     velocity [m/s] over the open face of a zone at ambient density; area [m²]; mass_flow [kg/s]
-    (..., 2); ambient_density [kg/m³]; inlet [K] (..., 2) air that meets the core; mean [K] (..., 2).
+    (..., 2); ambient_density [kg/m³]; fresh [K] (..., 2) air ahead of the core but for what its own heat
+    brings round the front; comes_round (..., 1) factor r/(1 - r) of that; mean [K] (..., 2) in the core.
     """
 
     velocity: FloatArray
     area: FloatArray
     mass_flow: FloatArray
     ambient_density: FloatArray
-    inlet: FloatArray
+    fresh: FloatArray
+    comes_round: FloatArray
     mean: FloatArray
 
     @property
@@ -209,5 +211,9 @@ def flow_at(path: AirPath, core: Core, demand: AirDemand, velocity: FloatArray) 
     density = np.broadcast_to(air.density(demand.ambient, demand.pressure), velocity.shape[:-1])
     mass_flow = velocity * density[..., None] * areas
     share = areas / core.open_face[..., None]
-    inlet, outlet = zone_temperatures(zone_split(path, demand, share), mass_flow)
-    return Airflow(velocity, areas, mass_flow, density, inlet, 0.5 * (inlet + outlet))
+    split = zone_split(path, demand, share)
+    inlet, outlet = zone_temperatures(split, mass_flow)
+    ahead = split.ahead / (np.maximum(mass_flow, 1e-9) * air.HEAT_CAPACITY)
+    fresh = np.minimum(split.ambient + ahead * (1.0 + split.comes_round), TABLE_END)
+    round_again = np.broadcast_to(split.comes_round, (*velocity.shape[:-1], 1))
+    return Airflow(velocity, areas, mass_flow, density, fresh, round_again, 0.5 * (inlet + outlet))

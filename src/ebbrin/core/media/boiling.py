@@ -21,7 +21,7 @@ _N = (
     0.65017534844798e3,
 )
 _MMHG = 133.322387415
-TEMPERATURE_LOW, TEMPERATURE_HIGH = 273.15, 500.0
+TEMPERATURE_LOW, TEMPERATURE_HIGH = 230.0, 500.0
 
 
 def water_vapour_pressure(temperature: ArrayLike) -> FloatArray:
@@ -36,7 +36,11 @@ def water_vapour_pressure(temperature: ArrayLike) -> FloatArray:
     ----------
     iapws-if97, eq. 30.
     """
-    T = require("temperature", temperature, 273.15, 647.096, "K")
+    return _region_4(require("temperature", temperature, 273.15, 647.096, "K"))
+
+
+def _region_4(T: FloatArray) -> FloatArray:
+    """Equation 30 without a check of its range."""
     n = _N
     theta = T + n[8] / (T - n[9])
     A = theta**2 + n[0] * theta + n[1]
@@ -64,7 +68,8 @@ def vapour_pressure(temperature: ArrayLike, water_mole_fraction: ArrayLike) -> F
 
     Parameters
     ----------
-    temperature : (...) float array, [K], 273.15 to 500.
+    temperature : (...) float array, [K], 230 to 500. Below freezing, where the pump inlet of a cold
+        engine may lie, the water's equation is continued; it is then below 0.7 kPa and of no weight.
     water_mole_fraction : (...) float array, [-], 0 to 1.
 
     References
@@ -73,7 +78,7 @@ def vapour_pressure(temperature: ArrayLike, water_mole_fraction: ArrayLike) -> F
     """
     T = require("temperature", temperature, TEMPERATURE_LOW, TEMPERATURE_HIGH, "K")
     x = require("water mole fraction", water_mole_fraction, 0.0, 1.0, "-")
-    return np.asarray(x * water_vapour_pressure(T) + (1.0 - x) * glycol_vapour_pressure(T))
+    return np.asarray(x * _region_4(T) + (1.0 - x) * glycol_vapour_pressure(T))
 
 
 def boiling_temperature(pressure: ArrayLike, water_mole_fraction: ArrayLike) -> FloatArray:

@@ -18,7 +18,7 @@ MOLAR_MASS_WATER, MOLAR_MASS_EG = 18.015, 62.07
 TABLE_END = 413.15
 """End of the property tables, 140 °C [K]. What would pass it has no steady state."""
 
-FITTED_TEMPERATURE = Range(233.15, 373.15, "K")
+FITTED_TEMPERATURE = Range(233.1, 373.15, "K")
 FITTED_FRACTION = Range(0.0, 0.60, "kg/kg")
 
 
@@ -72,7 +72,7 @@ def _tables() -> dict[str, Any]:
 
 
 def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
-    """Properties of liquid ``coolant`` at ``temperature`` [K], 233.15 to 413.15; broadcasts.
+    """Properties of liquid ``coolant`` at ``temperature`` [K], 233.1 to 413.15; broadcasts.
 
     Raises
     ------
@@ -84,7 +84,7 @@ def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
     melinder-2010 (glycol mixes), iapws-95 (water), both through the CoolProp library.
     """
     t = _tables()
-    T = require("coolant temperature", temperature, 233.15, TABLE_END, "K")
+    T = require("coolant temperature", temperature, 233.1, TABLE_END, "K")
     nT, nx = t["shape"]
     at_T = (T - t["T0"]) / t["dT"]
     at_x = (coolant.mass_fraction - t["x0"]) / t["dx"]

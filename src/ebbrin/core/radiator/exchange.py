@@ -40,17 +40,8 @@ def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatA
     return np.where(still, -np.expm1(-x), total / y_safe)
 
 
-def conductance(
-    air_film: ArrayLike, coolant_film: ArrayLike, wall_resistance: ArrayLike
-) -> FloatArray:
-    """UA [W/K] from the conductance of both films [W/K] and the wall's resistance [K/W]; broadcasts."""
-    return np.asarray(1.0 / (1.0 / np.asarray(air_film) + wall_resistance + 1.0 / np.asarray(coolant_film)))
-
-
-def exchanged_heat(
-    UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: ArrayLike, difference: ArrayLike
-) -> FloatArray:
-    """Heat per second [W] between streams whose inlets differ by ``difference`` [K]; broadcasts.
+def heat_per_kelvin(UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: ArrayLike) -> FloatArray:
+    """Heat per second that passes for each kelvin between the inlets of both streams [W/K]; broadcasts.
 
     Parameters
     ----------
@@ -58,4 +49,4 @@ def exchanged_heat(
     """
     least = np.minimum(air_capacity, coolant_capacity)
     most = np.maximum(air_capacity, coolant_capacity)
-    return np.asarray(crossflow_effectiveness(np.asarray(UA) / least, least / most) * least * difference)
+    return np.asarray(crossflow_effectiveness(np.asarray(UA) / least, least / most) * least)

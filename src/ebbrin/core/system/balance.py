@@ -154,9 +154,11 @@ def shed(
     share = np.maximum(air_now.share, 1e-12)
     inside = (1.0 / (film * area) + core.tube_wall / (exchange.WALL_CONDUCTIVITY * area))[..., None] / share
     UA = 1.0 / (1.0 / np.maximum(air_now.film * gains.core, 1e-12) + inside)
-    zone = exchange.exchanged_heat(
-        UA, np.maximum(air_now.capacity, 1e-12), capacity[..., None] * share, top_hose[..., None] - air_now.flow.inlet
-    )
+    flow = air_now.flow
+    rate = exchange.heat_per_kelvin(UA, np.maximum(air_now.capacity, 1e-12), capacity[..., None] * share)
+    # Heat that comes round the front warms the inlet in proportion to itself.
+    warming = flow.comes_round / np.maximum(flow.mass_flow * air.HEAT_CAPACITY, 1e-12)
+    zone = rate * (top_hose[..., None] - flow.fresh) / (1.0 + rate * warming)
     Re = coolant_side.tube_reynolds(core, core_flow, fluid)
     outside = coolant.outside_fit | fluid.outside_fit | air_now.outside_fit
     return Shed(zone.sum(-1), coolant, capacity, UA.sum(-1), Re, outside)

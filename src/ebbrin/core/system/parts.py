@@ -85,7 +85,7 @@ class Cases:
         DomainError
             Naming the quantity, the value and the range.
         """
-        require("ambient temperature", self.ambient, 233.15, 333.15, "K")
+        require("ambient temperature", self.ambient, 233.1, 333.2, "K")
         require("altitude", self.altitude, -430.0, 5000.0, "m")
         require("speed", self.speed, 0.0, 120.0, "m/s")
         require("engine speed", self.crank_speed, 1.0, 400.0, "rev/s")

@@ -1,0 +1,60 @@
+"""A throw-away PostgreSQL for the whole run, started when the first test asks for it."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from ebbrin.store.cluster import Cluster
+from ebbrin.store.database import migrate
+
+FOLDER = "EBBRIN_TEST_FOLDER"
+TEMPLATE = "ebbrin_template"
+
+settings.register_profile(
+    "ebbrin", deadline=None, max_examples=25, suppress_health_check=[HealthCheck.too_slow], derandomize=True
+)
+settings.load_profile("ebbrin")
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """The first process makes the folder; its helpers inherit it."""
+    if not hasattr(config, "workerinput"):
+        folder = tempfile.mkdtemp(prefix="ebbrin-test-", dir="/var/tmp")
+        os.chmod(folder, 0o755)
+        os.environ[FOLDER] = folder
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    """The first process stops the server and removes the folder."""
+    if not hasattr(config, "workerinput") and FOLDER in os.environ:
+        folder = Path(os.environ.pop(FOLDER))
+        if (folder / "postgres").exists():
+            Cluster(folder / "postgres").stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Cluster:
+    """The run's cluster, with a migrated template database; one process starts it, the others wait."""
+    folder = Path(os.environ[FOLDER])
+    cluster = Cluster(folder / "postgres", durable=False)
+    with (folder / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not cluster.running():
+            cluster.start()
+            migrate(cluster.ensure_database(TEMPLATE))
+    return cluster
+
+
+@pytest.fixture
+def database_url(cluster: Cluster, request: pytest.FixtureRequest) -> Iterator[str]:
+    """A migrated, empty database of one's own."""
+    yield cluster.ensure_database(f"t_{os.getpid()}_{abs(hash(request.node.nodeid))}", template=TEMPLATE)

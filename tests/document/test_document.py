@@ -1,0 +1,174 @@
+"""The document: defaults marked, missing values named, errors in words, every field of use."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from pydantic import BaseModel, ValidationError
+
+from ebbrin.document.build import Build, Case, Variant
+from ebbrin.document.problems import UNITS, problem
+from ebbrin.document.resolve import DERIVED, MissingValues, bounds, extra, resolve
+from ebbrin.service.evaluate import evaluate
+from tests.builds import edited, linnet, part, plain_build
+
+
+def fields_of(model: type[BaseModel], path: str = "") -> list[tuple[str, Any]]:
+    found = []
+    for name, info in model.model_fields.items():
+        inner = info.annotation
+        if isinstance(inner, type) and issubclass(inner, BaseModel):
+            found += fields_of(inner, f"{path}/{name}")
+        else:
+            found.append((f"{path}/{name}", info))
+    return found
+
+
+DESCRIBED = [(p, i) for model in (Variant, Case) for p, i in fields_of(model) if p not in ("/id", "/name")]
+
+
+@pytest.mark.parametrize(("path", "info"), DESCRIBED, ids=[p for p, _ in DESCRIBED])
+def test_every_field_says_what_it_is(path: str, info: Any) -> None:
+    assert info.title
+    assert info.description
+    more = extra(info)
+    assert more["quantity"] in {*UNITS, "choice", "switch", "curve", "share", "ratio", "count"}
+    if isinstance(more.get("assumed"), str) and path != "/start_c":
+        assert path in DERIVED
+    if "assumed" in more and not isinstance(more["assumed"], str):
+        low, high = bounds(info)
+        assert low <= more["assumed"] <= high
+
+
+def test_unknown_values_are_assumed_and_marked() -> None:
+    resolved = resolve(plain_build(), "v")
+    taken = {a.path: a for a in resolved.assumed}
+    assert taken["/variants/0/thermostat/opens_c"].value == 88
+    assert not taken["/variants/0/thermostat/opens_c"].guess
+    assert taken["/variants/0/air/ram_coefficient"].guess
+    assert taken["/variants/0/circuit/run_out_l_per_min"].value == pytest.approx(176.0)
+    assert "/variants/0/engine/stroke_mm" not in taken
+    assert "/variants/0/circuit/electric_rpm" not in taken
+
+
+def test_defaults_are_never_stored() -> None:
+    build = plain_build()
+    resolve(build, "v")
+    assert build.variants[0].thermostat.opens_c is None
+
+
+def test_missing_values_are_all_named() -> None:
+    build = part(plain_build(), radiator__width_mm=None, engine__rated_power_kw=None)
+    with pytest.raises(MissingValues) as caught:
+        resolve(build, "v")
+    assert {m.path for m in caught.value.missing} == {
+        "/variants/0/radiator/width_mm",
+        "/variants/0/engine/rated_power_kw",
+    }
+
+
+def test_case_inherits_the_site_unless_it_has_its_own() -> None:
+    resolved = resolve(linnet(), "as-found")
+    ambient = {case.id: case.ambient_c for case in resolved.cases}
+    assert ambient["queue"] == 32
+    assert ambient["motorway"] == 35
+
+
+@pytest.mark.parametrize(
+    ("change", "path", "message"),
+    [
+        ({"radiator__width_mm": 5}, "/variants/0/radiator/width_mm", "Core width is 5 mm; it must lie within 100 to 2000 mm."),
+        ({"radiator__width_mm": "wide"}, "/variants/0/radiator/width_mm", "Core width must be a number within 100 to 2000 mm"),
+        ({"cap__presure_kpa": 90}, "/variants/0/cap/presure_kpa", "no field of this name"),
+        ({"engine__kind": "steam"}, "/variants/0/engine/kind", "Kind must be one of"),
+        ({"fan_switch__on_c": 90, "fan_switch__off_c": 95}, "/variants/0/fan_switch/on_c", "must go on at least 0.5 K above"),
+        ({"radiator__rows": 4, "radiator__depth_mm": 20}, "/variants/0/radiator/rows", "Each row needs at least 8 mm"),
+        (
+            {"air__fan__curve": [{"flow_m3_per_s": 0, "pressure_pa": 10}, {"flow_m3_per_s": 1, "pressure_pa": 20}]},
+            "/variants/0/air/fan/curve",
+            "Point 2 of the fan curve",
+        ),
+    ],
+)
+def test_bad_values_are_refused_in_words(change: dict[str, Any], path: str, message: str) -> None:
+    with pytest.raises(ValidationError) as caught:
+        part(plain_build(), **change)
+    found = problem(dict(caught.value.errors()[0]))
+    assert found.path == path
+    assert message in found.message
+
+
+def test_two_cases_may_not_share_an_id() -> None:
+    document = linnet().model_dump(mode="json")
+    document["cases"][1]["id"] = "queue"
+    with pytest.raises(ValidationError, match="Two cases have the same id"):
+        Build.model_validate(document)
+
+
+def nudged(info: Any, value: float) -> float:
+    low, high = bounds(info)
+    step = max(0.05 * abs(value), 0.02 * min(high - low, 1.0 + abs(value)))
+    if extra(info)["quantity"] == "count":
+        step = 1.0
+    return value + step if value + step <= high else value - step
+
+
+NUMBERS = [(p, i) for p, i in DESCRIBED if extra(i)["quantity"] not in ("choice", "switch", "curve")]
+
+
+@pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])
+def test_every_editable_number_changes_a_result(path: str, info: Any) -> None:
+    build = everything_relevant(path)
+    is_case = path.count("/") == 1
+    prefix = "cases__0" if is_case else "variants__0"
+    resolved = resolve(build, build.variants[0].id)
+    value: Any = resolved.cases[0] if is_case else resolved.variant
+    for name in path.strip("/").split("/"):
+        value = getattr(value, name)
+    changed = edited(build, **{prefix + path.replace("/", "__"): nudged(info, float(value))})
+    before, after = (evaluate(b).model_dump(exclude={"assumed"}) for b in (build, changed))
+    assert strip(before) != strip(after)
+
+
+def strip(node: Any) -> Any:
+    """Results only: without the entries that merely repeat what was typed."""
+    if isinstance(node, dict):
+        echoes = {"fitted", "headline", "ambient_c", "altitude_m", "speed_km_h", "engine_rpm", "ladder", "duration_s", "start_c"}
+        return {k: strip(v) for k, v in node.items() if k not in echoes}
+    return [strip(v) for v in node] if isinstance(node, list) else node
+
+
+def everything_relevant(path: str) -> Build:
+    """A build in which the field at ``path`` matters."""
+    build = plain_build(load="road", speed_km_h=70, gradient_share=0.04, headwind_km_h=5)
+    name = path.rsplit("/", 1)[-1]
+    if name in ("duration_s", "start_c", "metal_heat_kj_per_k", "volume_l"):
+        build = edited(build, cases__0__kind="timed", cases__0__start_c=60)
+    if name == "brake_power_kw":
+        build = edited(build, cases__0__load="power", cases__0__brake_power_kw=30)
+    if name == "stroke_mm":
+        build = part(build, engine__kind="diesel")
+    if name == "gearbox_efficiency":
+        build = part(build, engine__gearbox_cooler=True)
+    if name in ("condenser_heat_kw", "compressor_kw", "condenser_loss_coefficient"):
+        build = edited(part(build, air__condenser=True), cases__0__air_conditioning=True)
+    if name in ("electric_rpm", "electric_pump_w"):
+        build = part(build, circuit__pump_drive="electric")
+    if name in ("curve_rpm", "pulley_ratio", "engaged_share", "disengaged_share", "shaft_power_kw"):
+        build = part(build, air__fan__kind="mechanical")
+    if name in ("front_recirculation_share", "diameter_mm", "blade_recirculation_share"):
+        build = edited(part(build, air__shroud="none"), cases__0__speed_km_h=0)
+    if name in ("on_c", "off_c"):
+        build = edited(part(build, fan_switch__on_c=100, fan_switch__off_c=92), cases__0__speed_km_h=0, cases__0__gradient_share=0)
+    if name == "disengaged_share":
+        build = edited(build, cases__0__speed_km_h=0, cases__0__gradient_share=0)
+    if name == "top_hose_c":
+        build = part(build, limits__top_hose_c=100)
+    if name == "boiling_margin_k":
+        build = part(build, limits__boiling_margin_k=30)
+    if name == "weakest_part_kpa":
+        build = part(build, cap__pressure_kpa=138, cap__weakest_part_kpa=120)
+    if name == "glycol_vol_share":
+        build = part(build, coolant__glycol_vol_share=0.4)
+    return build

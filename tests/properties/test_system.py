@@ -1,0 +1,161 @@
+"""Relations that must hold for any build: monotone where physics is, and energy that closes."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+from typing import Any
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ebbrin.core.media import air
+from ebbrin.core.media.coolants import properties
+from ebbrin.core.radiator import air_side, coolant_side
+from ebbrin.core.radiator.exchange import crossflow_effectiveness
+from ebbrin.core.system import limits
+from ebbrin.core.system.parts import Cases, System, stack
+from ebbrin.core.system.steady import settle, steady_state
+from ebbrin.document.build import Build
+from tests.builds import edited, part, plain_build, to_core
+
+SLACK = 1e-6
+grows = st.floats(1.02, 1.6)
+builds = st.builds(
+    lambda width, height, depth, power, speed, rpm, ambient: edited(
+        part(plain_build(), radiator__width_mm=width, radiator__height_mm=height, radiator__depth_mm=depth),
+        site__ambient_c=ambient,
+        cases__0__brake_power_kw=power,
+        cases__0__speed_km_h=speed,
+        cases__0__engine_rpm=rpm,
+    ),
+    st.floats(400, 800),
+    st.floats(300, 600),
+    st.floats(20, 70),
+    st.floats(1, 80),
+    st.floats(0, 150),
+    st.floats(900, 6000),
+    st.floats(-10, 45),
+)
+
+
+def hottest(system: System, cases: Cases) -> float:
+    """Top hose with the fan on [K]; the end of the tables where there is no steady state."""
+    return float(settle(system, cases, True).top_hose[0])
+
+
+@given(build=builds, factor=grows)
+def test_more_air_never_raises_the_top_hose(build: Build, factor: float) -> None:
+    system, cases = to_core(build)
+    fan = replace(system.air.fan, free_flow=system.air.fan.free_flow * factor, pressure=system.air.fan.pressure * factor)
+    stronger = replace(system, air=replace(system.air, fan=fan))
+    assert hottest(stronger, cases) <= hottest(system, cases) + SLACK
+
+
+@given(build=builds, factor=grows)
+def test_longer_tubes_never_raise_the_top_hose(build: Build, factor: float) -> None:
+    system, cases = to_core(build)
+    longer = replace(system, core=replace(system.core, width=system.core.width * factor))
+    # Once the thermostat opens: through the leak of a shut one, longer tubes only slow the trickle.
+    before, after = hottest(system, cases), hottest(longer, cases)
+    assert after <= before + SLACK or after < float(system.circuit.thermostat.opens)
+
+
+@given(build=builds, factor=grows)
+def test_more_coolant_flow_never_raises_the_top_hose(build: Build, factor: float) -> None:
+    # "Slow the coolant down so that it has time to cool" is refuted here.
+    system, cases = to_core(build)
+    pump = replace(system.circuit.pump, shut_off=system.circuit.pump.shut_off * factor)
+    faster = replace(system, circuit=replace(system.circuit, pump=pump))
+    assert hottest(faster, cases) <= hottest(system, cases) + SLACK
+
+
+@given(build=builds, cooler=st.floats(0.5, 25))
+def test_cooler_air_never_raises_the_top_hose(build: Build, cooler: float) -> None:
+    system, cases = to_core(build)
+    colder = replace(cases, ambient=cases.ambient - cooler)
+    assert hottest(system, colder) <= hottest(system, cases) + SLACK
+
+
+@given(build=builds, kpa=st.floats(1, 60), lower=st.floats(1, 2500))
+def test_higher_cap_or_lower_altitude_never_lowers_boiling(build: Build, kpa: float, lower: float) -> None:
+    system, cases = to_core(edited(build, site__altitude_m=2600))
+    boils = limits.boiling_temperature(system, cases, 50e3)
+    assert limits.boiling_temperature(system, cases, 50e3 + kpa * 1e3) > boils
+    assert limits.boiling_temperature(system, replace(cases, altitude=cases.altitude - lower), 50e3) > boils
+
+
+@given(build=builds, shroud=st.sampled_from(["full", "none"]), on=st.floats(70, 110))
+def test_energy_closes(build: Build, shroud: str, on: float) -> None:
+    build = part(build, air__shroud=shroud, fan_switch__on_c=on, fan_switch__off_c=on - 5)
+    system, cases = to_core(build)
+    state = steady_state(system, cases, limits.limit_temperature(system, cases))
+    for i in np.flatnonzero(state.exists):
+        assert abs(state.heat_in[i] - state.heat_shed[i]) <= 1e-6 * state.heat_in[i]
+        if state.duty[i] in (0.0, 1.0):
+            settled = state.on if state.duty[i] == 1.0 else state.off
+            again = heat_from_outside(system, cases, settled.air, state, int(i))
+            assert abs(again - state.heat_in[i]) <= 1e-6 * state.heat_in[i]
+
+
+def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: int) -> float:
+    """Heat that the air takes, worked out once more from the returned velocities and temperatures."""
+    core, total = system.core, 0.0
+    coolant = state.shed.coolant
+    mass_flow = coolant.mass_flow[i]
+    mean = max(state.top_hose[i] - 0.5 * state.heat_in[i] / (mass_flow * 3700.0), 0.5 * (state.top_hose[i] + cases.ambient[i]))
+    fluid = properties(system.coolant, mean)
+    film = coolant_side.heat_transfer_coefficient(core, mass_flow / fluid.density, fluid)
+    for zone in range(2):
+        share = float(side.share[i, zone])
+        if share == 0.0:
+            continue
+        G = side.flow.velocity[i, zone] * side.flow.ambient_density[i]
+        h = air_side.heat_transfer_coefficient(core, G, side.flow.mean[i, zone])
+        eta = air_side.surface_efficiency(air_side.fin_efficiency(h, core), core.fin_share)
+        open_tubes = 1.0 - core.blocked_tubes
+        outer = eta * h * core.air_area * share * open_tubes
+        inner = core.coolant_area * share * open_tubes
+        UA = 1.0 / (1.0 / outer + 1.0 / (film * inner) + core.tube_wall / (160.0 * inner))
+        C = [side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY * open_tubes, mass_flow * fluid.heat_capacity * share]
+        effectiveness = crossflow_effectiveness(UA / min(C), min(C) / max(C))
+        whole = side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY
+        heat = 0.0
+        for _ in range(200):  # what comes round the front, passed round until it settles
+            inlet = side.flow.fresh[i, zone] + side.flow.comes_round[i, 0] * heat / whole
+            heat = float(effectiveness) * min(C) * (state.top_hose[i] - inlet)
+        total += heat
+    return total
+
+
+@given(build=builds)
+def test_limiting_ambient_puts_the_top_hose_at_the_limit(build: Build) -> None:
+    system, cases = to_core(build)
+    limit = limits.limit_temperature(system, cases)
+    found = limits.ambient_for(system, cases, limit)
+    if found.found[0] and float(found.ambient[0]) > 234.0:
+        there = replace(cases, ambient=found.ambient)
+        assert abs(hottest(system, there) - float(limit[0])) < 0.02
+
+
+@given(build=builds)
+def test_needed_air_keeps_the_safe_margin(build: Build) -> None:
+    system, cases = to_core(build)
+    limit = limits.limit_temperature(system, cases)
+    on = settle(system, cases, True)
+    need = limits.air_need(system, cases, on, limit)
+    if need.found[0] and on.exists[0]:
+        enough = bool(need.available[0] >= need.needed[0])
+        assert enough == bool(on.top_hose[0] <= limit[0] - limits.SAFE_MARGIN + 1e-3)
+
+
+@given(several=st.lists(builds, min_size=2, max_size=4))
+def test_candidates_in_one_call_equal_candidates_one_by_one(several: list[Build]) -> None:
+    pairs = [to_core(build) for build in several]
+    together = stack([system for system, _ in pairs])
+    cases = Cases(**{f.name: np.concatenate([getattr(c, f.name) for _, c in pairs]) for f in fields(Cases)})
+    at_once = steady_state(together, cases, np.full((len(pairs), len(pairs)), 381.15))
+    for i, (system, own) in enumerate(pairs):
+        alone = steady_state(system, own, np.full(1, 381.15))
+        assert abs(at_once.top_hose[i, i] - alone.top_hose[0]) < 1e-5
+        assert at_once.exists[i, i] == alone.exists[0]

@@ -6,7 +6,6 @@ import fcntl
 import os
 import shutil
 import tempfile
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -55,6 +54,6 @@ def cluster() -> Cluster:
 
 
 @pytest.fixture
-def database_url(cluster: Cluster, request: pytest.FixtureRequest) -> Iterator[str]:
+def database_url(cluster: Cluster, request: pytest.FixtureRequest) -> str:
     """A migrated, empty database of one's own."""
-    yield cluster.ensure_database(f"t_{os.getpid()}_{abs(hash(request.node.nodeid))}", template=TEMPLATE)
+    return cluster.ensure_database(f"t_{os.getpid()}_{abs(hash(request.node.nodeid))}", template=TEMPLATE)

@@ -65,10 +65,16 @@ def test_fan_cycles_between_off_and_on() -> None:
 
 
 def test_air_conditioning_forces_the_fan_on() -> None:
-    build = part(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900, air_conditioning=True), air__condenser=True)
+    build = part(
+        plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900, air_conditioning=True),
+        air__condenser=True,
+    )
     a = judged(build)
     assert a.state.duty[0] == 1.0
-    assert a.state.on.heat.total[0] > judged(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900)).state.on.heat.total[0]
+    assert (
+        a.state.on.heat.total[0]
+        > judged(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900)).state.on.heat.total[0]
+    )
 
 
 def test_cooler_thermostat_changes_nothing_where_capacity_is_short() -> None:
@@ -89,8 +95,14 @@ def test_shroud_helps_the_queue_and_its_stopped_fan_hinders_the_road() -> None:
 
 def test_blocked_tubes_and_debris_cost_heat() -> None:
     base = judged(plain_build(brake_power_kw=60)).state.on.top_hose[0]
-    assert judged(part(plain_build(brake_power_kw=60), radiator__blocked_tubes_share=0.3)).state.on.top_hose[0] > base + 1
-    assert judged(part(plain_build(brake_power_kw=60), radiator__blocked_face_share=0.3)).state.on.top_hose[0] > base + 1
+    assert (
+        judged(part(plain_build(brake_power_kw=60), radiator__blocked_tubes_share=0.3)).state.on.top_hose[0]
+        > base + 1
+    )
+    assert (
+        judged(part(plain_build(brake_power_kw=60), radiator__blocked_face_share=0.3)).state.on.top_hose[0]
+        > base + 1
+    )
 
 
 def test_disengaged_clutch_fan_still_turns() -> None:
@@ -112,8 +124,19 @@ def test_timed_run_is_shorter_than_the_time_to_get_hot() -> None:
 
 def test_timed_run_by_hand_while_nothing_is_shed() -> None:
     # Behind a shut thermostat and with hardly any air all heat stays: dT/dt = Q/C.
-    build = edited(plain_build(kind="timed", duration_s=20, start_c=20, brake_power_kw=40, speed_km_h=0), site__ambient_c=20)
-    a = judged(part(build, thermostat__opens_c=100, air__fan__kind="none", air__shroud="none", engine__metal_heat_kj_per_k=60))
+    build = edited(
+        plain_build(kind="timed", duration_s=20, start_c=20, brake_power_kw=40, speed_km_h=0),
+        site__ambient_c=20,
+    )
+    a = judged(
+        part(
+            build,
+            thermostat__opens_c=100,
+            air__fan__kind="none",
+            air__shroud="none",
+            engine__metal_heat_kj_per_k=60,
+        )
+    )
     warmed = a.run.end[0] - 293.15
     store = 60e3 + 8.0e-3 * 1070 * 3350
     assert warmed == pytest.approx(a.state.on.heat.total[0] * 20 / store, rel=0.03)
@@ -148,7 +171,10 @@ def test_cap_above_the_weakest_part_is_refused() -> None:
 @pytest.mark.parametrize(
     ("change", "message"),
     [
-        ({"ambient": np.array([400.0])}, "ambient temperature is 400 K; it must lie between 233.1 and 333.2 K"),
+        (
+            {"ambient": np.array([400.0])},
+            "ambient temperature is 400 K; it must lie between 233.1 and 333.2 K",
+        ),
         ({"ambient": np.array([np.nan])}, "ambient temperature is nan K"),
         ({"altitude": np.array([9000.0])}, "altitude is 9000 m"),
         ({"crank_speed": np.array([0.0])}, "engine speed is 0 rev/s"),

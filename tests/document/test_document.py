@@ -78,14 +78,35 @@ def test_case_inherits_the_site_unless_it_has_its_own() -> None:
 @pytest.mark.parametrize(
     ("change", "path", "message"),
     [
-        ({"radiator__width_mm": 5}, "/variants/0/radiator/width_mm", "Core width is 5 mm; it must lie within 100 to 2000 mm."),
-        ({"radiator__width_mm": "wide"}, "/variants/0/radiator/width_mm", "Core width must be a number within 100 to 2000 mm"),
+        (
+            {"radiator__width_mm": 5},
+            "/variants/0/radiator/width_mm",
+            "Core width is 5 mm; it must lie within 100 to 2000 mm.",
+        ),
+        (
+            {"radiator__width_mm": "wide"},
+            "/variants/0/radiator/width_mm",
+            "Core width must be a number within 100 to 2000 mm",
+        ),
         ({"cap__presure_kpa": 90}, "/variants/0/cap/presure_kpa", "no field of this name"),
         ({"engine__kind": "steam"}, "/variants/0/engine/kind", "Kind must be one of"),
-        ({"fan_switch__on_c": 90, "fan_switch__off_c": 95}, "/variants/0/fan_switch/on_c", "must go on at least 0.5 K above"),
-        ({"radiator__rows": 4, "radiator__depth_mm": 20}, "/variants/0/radiator/rows", "Each row needs at least 8 mm"),
         (
-            {"air__fan__curve": [{"flow_m3_per_s": 0, "pressure_pa": 10}, {"flow_m3_per_s": 1, "pressure_pa": 20}]},
+            {"fan_switch__on_c": 90, "fan_switch__off_c": 95},
+            "/variants/0/fan_switch/on_c",
+            "must go on at least 0.5 K above",
+        ),
+        (
+            {"radiator__rows": 4, "radiator__depth_mm": 20},
+            "/variants/0/radiator/rows",
+            "Each row needs at least 8 mm",
+        ),
+        (
+            {
+                "air__fan__curve": [
+                    {"flow_m3_per_s": 0, "pressure_pa": 10},
+                    {"flow_m3_per_s": 1, "pressure_pa": 20},
+                ]
+            },
             "/variants/0/air/fan/curve",
             "Point 2 of the fan curve",
         ),
@@ -134,7 +155,17 @@ def test_every_editable_number_changes_a_result(path: str, info: Any) -> None:
 def strip(node: Any) -> Any:
     """Results only: without the entries that merely repeat what was typed."""
     if isinstance(node, dict):
-        echoes = {"fitted", "headline", "ambient_c", "altitude_m", "speed_km_h", "engine_rpm", "ladder", "duration_s", "start_c"}
+        echoes = {
+            "fitted",
+            "headline",
+            "ambient_c",
+            "altitude_m",
+            "speed_km_h",
+            "engine_rpm",
+            "ladder",
+            "duration_s",
+            "start_c",
+        }
         return {k: strip(v) for k, v in node.items() if k not in echoes}
     return [strip(v) for v in node] if isinstance(node, list) else node
 
@@ -160,7 +191,11 @@ def everything_relevant(path: str) -> Build:
     if name in ("front_recirculation_share", "diameter_mm", "blade_recirculation_share"):
         build = edited(part(build, air__shroud="none"), cases__0__speed_km_h=0)
     if name in ("on_c", "off_c"):
-        build = edited(part(build, fan_switch__on_c=100, fan_switch__off_c=92), cases__0__speed_km_h=0, cases__0__gradient_share=0)
+        build = edited(
+            part(build, fan_switch__on_c=100, fan_switch__off_c=92),
+            cases__0__speed_km_h=0,
+            cases__0__gradient_share=0,
+        )
     if name == "disengaged_share":
         build = edited(build, cases__0__speed_km_h=0, cases__0__gradient_share=0)
     if name == "top_hose_c":

@@ -47,7 +47,9 @@ def hottest(system: System, cases: Cases) -> float:
 @given(build=builds, factor=grows)
 def test_more_air_never_raises_the_top_hose(build: Build, factor: float) -> None:
     system, cases = to_core(build)
-    fan = replace(system.air.fan, free_flow=system.air.fan.free_flow * factor, pressure=system.air.fan.pressure * factor)
+    fan = replace(
+        system.air.fan, free_flow=system.air.fan.free_flow * factor, pressure=system.air.fan.pressure * factor
+    )
     stronger = replace(system, air=replace(system.air, fan=fan))
     assert hottest(stronger, cases) <= hottest(system, cases) + SLACK
 
@@ -103,7 +105,10 @@ def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: in
     core, total = system.core, 0.0
     coolant = state.shed.coolant
     mass_flow = coolant.mass_flow[i]
-    mean = max(state.top_hose[i] - 0.5 * state.heat_in[i] / (mass_flow * 3700.0), 0.5 * (state.top_hose[i] + cases.ambient[i]))
+    mean = max(
+        state.top_hose[i] - 0.5 * state.heat_in[i] / (mass_flow * 3700.0),
+        0.5 * (state.top_hose[i] + cases.ambient[i]),
+    )
     fluid = properties(system.coolant, mean)
     film = coolant_side.heat_transfer_coefficient(core, mass_flow / fluid.density, fluid)
     for zone in range(2):
@@ -117,7 +122,10 @@ def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: in
         outer = eta * h * core.air_area * share * open_tubes
         inner = core.coolant_area * share * open_tubes
         UA = 1.0 / (1.0 / outer + 1.0 / (film * inner) + core.tube_wall / (160.0 * inner))
-        C = [side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY * open_tubes, mass_flow * fluid.heat_capacity * share]
+        C = [
+            side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY * open_tubes,
+            mass_flow * fluid.heat_capacity * share,
+        ]
         effectiveness = crossflow_effectiveness(UA / min(C), min(C) / max(C))
         whole = side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY
         heat = 0.0

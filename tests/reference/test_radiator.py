@@ -79,7 +79,9 @@ def test_common_core_sheds_what_is_expected(velocity: float, heat: float, drop: 
         shed = 65.0 * exchange.heat_per_kelvin(UA, G * core.open_face * 1007.0, 1.0 * fluid.heat_capacity)
     resistance = air_side.core_resistance(core)
     assert shed == pytest.approx(heat, rel=0.08)
-    assert air_side.pressure_drop(resistance, G, mean, air.density(mean, 101_325.0)) == pytest.approx(drop, rel=0.08)
+    assert air_side.pressure_drop(resistance, G, mean, air.density(mean, 101_325.0)) == pytest.approx(
+        drop, rel=0.08
+    )
 
 
 def test_louvre_friction_joins_its_branches() -> None:

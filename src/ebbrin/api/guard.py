@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -51,9 +52,10 @@ class Guard:
         if refusal is not None:
             await problem_response(*refusal)(scope, receive, _with_headers(send))
             return
-        try:
-            await self._app(scope, _bounded(receive), _with_headers(send))
-        except TooLarge:
+        body = _Body(receive, _with_headers(send))
+        with suppress(TooLarge):
+            await self._app(scope, body.receive, body.send)
+        if body.too_large:
             await problem_response(*_too_large())(scope, receive, _with_headers(send))
 
     @staticmethod
@@ -74,18 +76,26 @@ def _too_large() -> tuple[int, str, str, str]:
     return 413, "too-large", "Too large", f"A body may hold {BODY_LIMIT // 1000} kB at most."
 
 
-def _bounded(receive: Receive) -> Receive:
-    seen = 0
+class _Body:
+    """Counts a body as it comes in; once it is too large, what the routes answer is not sent."""
 
-    async def bounded() -> Message:
-        nonlocal seen
-        message = await receive()
-        seen += len(message.get("body", b""))
-        if seen > BODY_LIMIT:
+    def __init__(self, receive: Receive, send: Send) -> None:
+        self._receive, self._send, self._seen = receive, send, 0
+
+    @property
+    def too_large(self) -> bool:
+        return self._seen > BODY_LIMIT
+
+    async def receive(self) -> Message:
+        message = await self._receive()
+        self._seen += len(message.get("body", b""))
+        if self.too_large:
             raise TooLarge
         return message
 
-    return bounded
+    async def send(self, message: Message) -> None:
+        if not self.too_large:
+            await self._send(message)
 
 
 def _with_headers(send: Send) -> Send:

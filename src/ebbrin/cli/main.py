@@ -61,7 +61,9 @@ def _fail(message: str, problems: list[FieldProblem] | None = None) -> None:
 def _report(result: Evaluation) -> str:
     lines = []
     for case in result.cases:
-        lines.append(f"{MARKS[case.verdict]:6} {case.name}: {printed(case.sentence)} {printed(case.detail)}".rstrip())
+        lines.append(
+            f"{MARKS[case.verdict]:6} {case.name}: {printed(case.sentence)} {printed(case.detail)}".rstrip()
+        )
         top = "none" if case.top_hose_c is None else f"{case.top_hose_c:.0f} °C"
         boils = "" if case.boiling_margin_k is None else f", {case.boiling_margin_k:.0f} K to boiling"
         lines.append(

@@ -87,7 +87,9 @@ def up(state: Path, wanted: int) -> None:
         state.mkdir(parents=True, exist_ok=True)
         (state / "logs").mkdir(exist_ok=True)
     except OSError as error:
-        raise StartError(f"state folder {state} cannot be made: {error}. Set EBBRIN_STATE to one that can") from error
+        raise StartError(
+            f"state folder {state} cannot be made: {error}. Set EBBRIN_STATE to one that can"
+        ) from error
     cluster = Cluster(state / "postgres")
     try:
         cluster.start()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -10,7 +11,8 @@ import numpy.typing as npt
 FloatArray = npt.NDArray[np.float64]
 BoolArray = npt.NDArray[np.bool_]
 IntArray = npt.NDArray[np.int64]
-ArrayLike = npt.ArrayLike
+ArrayLike = npt.NDArray[Any] | float
+"""What a function takes: a number or an array of them."""
 
 GRAVITY = 9.80665
 ZERO_CELSIUS = 273.15

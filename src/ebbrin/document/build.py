@@ -11,7 +11,6 @@ from ebbrin.document import parts
 from ebbrin.document.fields import assumed, choice, given, optional, switch
 from ebbrin.document.parts import Number, Part
 
-FORMAT, VERSION = "ebbrin-build", 1
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 ON_THE_ROAD, TIMED = {"load": ["road"]}, {"kind": ["timed"]}
@@ -29,19 +28,58 @@ class Case(Part):
 
     id: Identifier
     name: Name
-    kind: Literal["steady", "timed"] = choice("steady", "Lasts", {"steady": "For good", "timed": "A set time"}, "A timed case may be shorter than the time to get hot.")
+    kind: Literal["steady", "timed"] = choice(
+        "steady",
+        "Lasts",
+        {"steady": "For good", "timed": "A set time"},
+        "A timed case may be shorter than the time to get hot.",
+    )
     duration_s: Number = assumed("Duration", "duration", 5, 7200, 60, "How long it lasts.", when=TIMED)
-    start_c: Number = assumed("Top hose at the start", "temperature", -40, 130, "where the thermostat is fully open", "How warm the engine is when it begins.", when=TIMED)
+    start_c: Number = assumed(
+        "Top hose at the start",
+        "temperature",
+        -40,
+        130,
+        "where the thermostat is fully open",
+        "How warm the engine is when it begins.",
+        when=TIMED,
+    )
     speed_km_h: float = given("Speed", "speed", 0, 400, 0, "Road speed.")
     engine_rpm: float = given("Engine speed", "rotation", 300, 15000, 900, "Crankshaft speed.")
-    load: Literal["road", "power"] = choice("road", "Load from", {"road": "The road", "power": "A stated brake power"}, "From mass, drag and gradient, or stated outright.")
+    load: Literal["road", "power"] = choice(
+        "road",
+        "Load from",
+        {"road": "The road", "power": "A stated brake power"},
+        "From mass, drag and gradient, or stated outright.",
+    )
     gradient_share: float = given("Gradient", "share", -0.4, 0.6, 0, "Rise over run.", when=ON_THE_ROAD)
-    acceleration_m_per_s2: float = given("Acceleration", "acceleration", -10, 15, 0, "Along the road.", when=ON_THE_ROAD)
-    headwind_km_h: float = given("Headwind", "speed", -100, 100, 0, "Against the car; a tail wind is negative.")
-    brake_power_kw: Number = assumed("Brake power", "power", 0, 2000, 0, "Power at the crankshaft, without fan, alternator and compressor.", when={"load": ["power"]}, guess=True)
-    air_conditioning: bool = switch(False, "Air conditioning on", "Runs compressor and condenser where one is fitted, and forces the fan on.")
-    ambient_c: Number = optional("Ambient", "temperature", -40, 60, "as the site", "Air temperature of this case alone.")
-    altitude_m: Number = optional("Altitude", "altitude", -430, 5000, "as the site", "Altitude of this case alone.")
+    acceleration_m_per_s2: float = given(
+        "Acceleration", "acceleration", -10, 15, 0, "Along the road.", when=ON_THE_ROAD
+    )
+    headwind_km_h: float = given(
+        "Headwind", "speed", -100, 100, 0, "Against the car; a tail wind is negative."
+    )
+    brake_power_kw: Number = assumed(
+        "Brake power",
+        "power",
+        0,
+        2000,
+        0,
+        "Power at the crankshaft, without fan, alternator and compressor.",
+        when={"load": ["power"]},
+        guess=True,
+    )
+    air_conditioning: bool = switch(
+        False,
+        "Air conditioning on",
+        "Runs compressor and condenser where one is fitted, and forces the fan on.",
+    )
+    ambient_c: Number = optional(
+        "Ambient", "temperature", -40, 60, "as the site", "Air temperature of this case alone."
+    )
+    altitude_m: Number = optional(
+        "Altitude", "altitude", -430, 5000, "as the site", "Altitude of this case alone."
+    )
 
 
 class Variant(Part):
@@ -64,8 +102,8 @@ class Variant(Part):
 class Build(Part):
     """A build: site, duty cases that all variants share, and variants."""
 
-    format: Literal["ebbrin-build"] = Field(default=FORMAT, description="Always ebbrin-build.")
-    version: Literal[1] = Field(default=VERSION, description="Version of this format.")
+    format: Literal["ebbrin-build"] = Field(default="ebbrin-build", description="Always ebbrin-build.")
+    version: Literal[1] = Field(default=1, description="Version of this format.")
     name: Name = Field(title="Name", description="What the build is called.")
     workshop: str = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
     notes: str = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
@@ -77,7 +115,7 @@ class Build(Part):
     def identifiers_differ(self) -> Build:
         """No two cases and no two variants share an id."""
         for what, entries in (("cases", self.cases), ("variants", self.variants)):
-            ids = [entry.id for entry in entries]  # type: ignore[attr-defined]
+            ids = [entry.id for entry in entries]
             if len(set(ids)) < len(ids):
                 raise PydanticCustomError("id", "Two {what} have the same id", {"what": what})
         return self

@@ -24,9 +24,7 @@ def needed(
 ) -> Any:
     """A number without which there is no answer. It may be null while the build is being described."""
     extra = _extra(quantity, when, {"needed": True})
-    return Field(
-        default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra
-    )
+    return Field(default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra)
 
 
 def assumed(
@@ -45,9 +43,7 @@ def assumed(
     A text as ``default`` says in words what it follows from; document/resolve.py computes it.
     """
     extra = _extra(quantity, when, {"assumed": default, "guess": guess})
-    return Field(
-        default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra
-    )
+    return Field(default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra)
 
 
 def given(
@@ -81,9 +77,7 @@ def optional(
 ) -> Any:
     """A number whose absence has a meaning of its own, which ``null_means`` says."""
     extra = _extra(quantity, when, {"null_means": null_means})
-    return Field(
-        default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra
-    )
+    return Field(default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra)
 
 
 def choice(
@@ -98,3 +92,9 @@ def switch(default: bool, title: str, description: str, when: When | None = None
     """Yes or no."""
     extra = _extra("switch", when, {})
     return Field(default=default, title=title, description=description, json_schema_extra=extra)
+
+
+def points(title: str, assumed_as: str, description: str, when: When | None = None) -> Any:
+    """A curve by its points, or null; ``assumed_as`` says in words what is taken then."""
+    extra = _extra("curve", when, {"assumed": assumed_as, "guess": True})
+    return Field(default=None, title=title, description=description, json_schema_extra=extra)

@@ -57,7 +57,7 @@ class Missing:
     high: float
 
 
-class MissingValues(ValueError):
+class MissingValues(ValueError):  # noqa: N818
     """The build cannot be evaluated yet; ``missing`` names every field that it lacks."""
 
     def __init__(self, missing: list[Missing]) -> None:
@@ -112,7 +112,9 @@ def _fill(root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missin
             elif value is None:
                 filled = _default(root, here, info, thermostat)
                 if filled is None and extra(info).get("needed") and relevant(info, root):
-                    missing.append(Missing(prefix + here, info.title or name, info.description or "", *bounds(info)))
+                    missing.append(
+                        Missing(prefix + here, info.title or name, info.description or "", *bounds(info))
+                    )
                 elif filled is not None:
                     changes[name] = filled
                     if relevant(info, root):

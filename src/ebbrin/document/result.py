@@ -77,11 +77,15 @@ class CaseResult(Answer):
     heat: Heat
     heat_kw: float = Field(description="Heat into radiator and its tank, averaged over the fan's duty.")
     shed_kw: float
-    shortfall_kw: float | None = Field(description="Missing at the limit temperature; null with a steady state.")
+    shortfall_kw: float | None = Field(
+        description="Missing at the limit temperature; null with a steady state."
+    )
     top_hose_c: float | None
     bottom_hose_c: float | None
     limit_c: float
-    margin_k: float | None = Field(description="Limit less what counts: steady top hose, or a timed run's end.")
+    margin_k: float | None = Field(
+        description="Limit less what counts: steady top hose, or a timed run's end."
+    )
     boils_c: float
     boils_without_cap_c: float
     boiling_margin_k: float | None
@@ -103,7 +107,9 @@ class CaseResult(Answer):
     air_flow_m3_per_s: float = Field(description="Through the core, averaged over the fan's duty.")
     air_available_m3_per_s: float = Field(description="Through the core with the fan on.")
     air_available_pa: float = Field(description="Pressure that the core takes at that flow.")
-    air_needed_m3_per_s: float | None = Field(description="To stay 6 K under the limit; null if no air would do.")
+    air_needed_m3_per_s: float | None = Field(
+        description="To stay 6 K under the limit; null if no air would do."
+    )
     air_needed_pa: float | None
     air_under_fan_share: float = Field(description="Share of the face that the fan serves.")
     conductance_kw_per_k: float

@@ -72,10 +72,18 @@ def coolant_from(coolant: parts.Coolant) -> coolants.Coolant:
 def _core(radiator: parts.Radiator) -> Core:
     lengths = {
         name: _f(getattr(radiator, f"{name}_mm"), MM)
-        for name in (
-            "width height depth fin_pitch fin_height fin_thickness louvre_pitch louvre_length "
-            "tube_height tube_wall"
-        ).split()
+        for name in [
+            "width",
+            "height",
+            "depth",
+            "fin_pitch",
+            "fin_height",
+            "fin_thickness",
+            "louvre_pitch",
+            "louvre_length",
+            "tube_height",
+            "tube_wall",
+        ]
     }
     return Core(
         **lengths,

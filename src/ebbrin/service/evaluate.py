@@ -29,7 +29,9 @@ def evaluate(build: Build, variant_id: str | None = None) -> Evaluation:
     resolved = resolve(build, chosen)
     system, cases = system_from(resolved), cases_from(resolved)
     assessment = assess(system, cases)
-    solved = [_said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))]
+    solved = [
+        _said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
+    ]
     ladder = from_core.ladder(assessment, resolved)
     ordered = sorted(solved, key=_badness)
     return Evaluation(

@@ -107,7 +107,9 @@ class Builds:
             newest,
             (RevisionRow.build_id == newest.c.build_id) & (RevisionRow.number == newest.c.number),
         )
-        return [_revision(row) for row in self._session.scalars(query.order_by(RevisionRow.created_at.desc()))]
+        return [
+            _revision(row) for row in self._session.scalars(query.order_by(RevisionRow.created_at.desc()))
+        ]
 
     def remove_all(self) -> None:
         """Empty the store, for setting the demo back."""

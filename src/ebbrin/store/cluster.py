@@ -58,12 +58,22 @@ class Cluster:
 
     def _run(self, *command: str) -> subprocess.CompletedProcess[str]:
         """Run a server program, as the user postgres when we are root."""
-        prefix = ["setpriv", "--reuid", "postgres", "--regid", "postgres", "--init-groups"] if self._as_root else []
+        prefix = (
+            ["setpriv", "--reuid", "postgres", "--regid", "postgres", "--init-groups"]
+            if self._as_root
+            else []
+        )
         # The server must not inherit our pipes, or whoever reads them waits for it.
         log = self.data.parent / "command.log"
         with log.open("w+", encoding="utf-8", errors="replace") as out:
             done = subprocess.run(
-                [*prefix, *command], stdin=subprocess.DEVNULL, stdout=out, stderr=out, check=False, text=True, cwd="/"
+                [*prefix, *command],
+                stdin=subprocess.DEVNULL,
+                stdout=out,
+                stderr=out,
+                check=False,
+                text=True,
+                cwd="/",
             )
             out.seek(0)
             done.stdout = out.read()
@@ -148,7 +158,10 @@ class Cluster:
         """Stop the server; whether there was one."""
         if not self.running():
             return False
-        return self._run(self._program("pg_ctl"), "stop", "-m", "fast", "-w", "-D", str(self.data)).returncode == 0
+        return (
+            self._run(self._program("pg_ctl"), "stop", "-m", "fast", "-w", "-D", str(self.data)).returncode
+            == 0
+        )
 
     def port(self) -> int:
         """Port of the running server."""

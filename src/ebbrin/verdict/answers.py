@@ -103,8 +103,13 @@ def _listed(values: list[float]) -> Text:
 
 
 def cap_answer(
-    fitted: float, margin: float, weakest: float, cases: list[CaseResult], candidates: list[CapCandidate],
-    chosen: int, needed: float,
+    fitted: float,
+    margin: float,
+    weakest: float,
+    cases: list[CaseResult],
+    candidates: list[CapCandidate],
+    chosen: int,
+    needed: float,
 ) -> FourthAnswer:
     """The fitted cap, what it leaves, and the lowest that would do."""
     left = min((c.boiling_margin_k for c in cases if c.boiling_margin_k is not None), default=None)
@@ -130,4 +135,3 @@ def cap_answer(
     return FourthAnswer(
         verdict=verdict, headline=[pressure(fitted)], sentence=words, fitted=fitted, recommended=recommended
     )
-

@@ -38,14 +38,20 @@ def _of_the_build(resolved: Resolved, cases: list[CaseResult], ladder: Ladder) -
         text: Text = ["The coolant freezes at ", temperature(ladder.freezes_c), ", above the air of "]
         yield _finding("warning", "coolant", [*text, f"{coldest.name}."], coldest)
     if ladder.thermostat_opens_c < COOL_ENGINE:
-        text = ["Below ", temperature(COOL_ENGINE), " the heater is weak and the engine management may stay in warm-up."]
+        text = [
+            "Below ",
+            temperature(COOL_ENGINE),
+            " the heater is weak and the engine management may stay in warm-up.",
+        ]
         yield _finding("note", "thermostat", text)
     cap, weakest = _value(resolved.variant.cap.pressure_kpa), _value(resolved.variant.cap.weakest_part_kpa)
     if cap > weakest:
         text = ["The cap holds ", pressure(cap), ", the weakest part stands ", pressure(weakest), "."]
         yield _finding("warning", "cap", text)
     if any(case.outside_fit for case in cases):
-        text = ["Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."]
+        text = [
+            "Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."
+        ]
         yield _finding("note", "radiator", text)
 
 
@@ -60,22 +66,49 @@ def _of_a_case(resolved: Resolved, case: CaseResult, fan_never_stops: bool) -> I
         thin = float(air.standard_pressure(case.altitude_m)) / air.SEA_LEVEL_PRESSURE
     most = _value(engine.rated_power_kw) * thin
     if case.heat.brake_power_kw > most * 1.001:
-        text: Text = [f"{case.name} asks for ", power(case.heat.brake_power_kw), "; the engine gives ", power(most), "."]
+        text: Text = [
+            f"{case.name} asks for ",
+            power(case.heat.brake_power_kw),
+            "; the engine gives ",
+            power(most),
+            ".",
+        ]
         yield _finding("warning", "engine", text, case)
     if case.full_flow_rise_k > MOST_RISE:
-        text = [f"{case.name}: coolant warms by ", difference(case.full_flow_rise_k), " in the engine with the thermostat wide open. More flow is wanted."]
+        text = [
+            f"{case.name}: coolant warms by ",
+            difference(case.full_flow_rise_k),
+            " in the engine with the thermostat wide open. More flow is wanted.",
+        ]
         yield _finding("warning", "flow", text, case)
     if case.tube_velocity_m_per_s > EROSION_VELOCITY:
         speed = Measure(quantity="velocity", value=case.tube_velocity_m_per_s)
-        yield _finding("warning", "flow", [f"{case.name}: coolant runs at ", speed, " in the tubes and wears them."], case)
+        yield _finding(
+            "warning",
+            "flow",
+            [f"{case.name}: coolant runs at ", speed, " in the tubes and wears them."],
+            case,
+        )
     if case.pump_inlet_margin_kpa < LEAST_INLET:
-        text = [f"{case.name}: the pump inlet is only ", pressure(case.pump_inlet_margin_kpa), " from boiling there."]
+        text = [
+            f"{case.name}: the pump inlet is only ",
+            pressure(case.pump_inlet_margin_kpa),
+            " from boiling there.",
+        ]
         yield _finding("warning", "flow", text, case)
     elif case.pump_inlet_margin_without_cap_kpa < 0.0:
         yield _finding("note", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case)
     if fan_never_stops:
-        yield _finding("warning", "fan", [f"{case.name}: the thermostat holds the coolant above the fan's off-point, so the fan never stops."], case)
+        yield _finding(
+            "warning",
+            "fan",
+            [
+                f"{case.name}: the thermostat holds the coolant above the fan's off-point, so the fan never stops."
+            ],
+            case,
+        )
     if TRANSITION[0] < case.tube_reynolds < TRANSITION[1] and case.control != "thermostat":
-        text = [f"{case.name}: flow in the tubes is between laminar and turbulent (Re {case.tube_reynolds:.0f}); a few percent of flow move the result more than usual."]
+        text = [
+            f"{case.name}: flow in the tubes is between laminar and turbulent (Re {case.tube_reynolds:.0f}); a few percent of flow move the result more than usual."
+        ]
         yield _finding("note", "radiator", text, case)
-

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -44,7 +45,7 @@ class Fan:
         return np.asarray(np.pi / 4.0 * self.diameter**2)
 
 
-def curve_table(flow: ArrayLike, pressure: ArrayLike) -> tuple[float, FloatArray]:
+def curve_table(flow: Sequence[float], pressure: Sequence[float]) -> tuple[float, FloatArray]:
     """Free flow [m³/s] and pressures [Pa] at CURVE_POINTS equal steps, from a tested curve.
 
     Parameters
@@ -110,10 +111,12 @@ def pressure_rise(fan: Fan, flow: ArrayLike, ratio: ArrayLike, density: ArrayLik
     return np.where(fan.fitted, np.where(turning, np.maximum(driven, stopped), stopped), 0.0)
 
 
-def drawn_power(fan: Fan, on: ArrayLike, crank_speed: ArrayLike, density: ArrayLike) -> tuple[FloatArray, FloatArray]:
+def drawn_power(
+    fan: Fan, on: ArrayLike, crank_speed: ArrayLike, density: ArrayLike
+) -> tuple[FloatArray, FloatArray]:
     """Electric power and shaft power [W] that the fan takes; broadcasts. Power follows density times
     speed cubed for a shaft-driven fan; an electric one draws its rated power while it is on."""
-    electric = np.where(fan.fitted & ~fan.mechanical & on, fan.electric_power, 0.0)
+    electric = np.where(fan.fitted & ~fan.mechanical & np.asarray(on), fan.electric_power, 0.0)
     ratio = speed_ratio(fan, on, crank_speed)
     shaft = fan.shaft_power * ratio**3 * np.asarray(density) / fan.reference_density
     return electric, np.where(fan.fitted & fan.mechanical, shaft, 0.0)

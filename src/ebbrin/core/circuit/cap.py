@@ -99,6 +99,4 @@ def choose(
     wanted = boiling.vapour_pressure(hottest + margin, x) - atmosphere + WEAK_END
     short_inlet = INLET_MARGIN - np.asarray(inlet_margin_without_cap).min()
     needed = max(float(wanted.max()), float(short_inlet), 0.0)
-    return CapChoice(
-        boiling_margin, inlet, clears, holds, rated, int(good[0]) if good.size else -1, needed
-    )
+    return CapChoice(boiling_margin, inlet, clears, holds, rated, int(good[0]) if good.size else -1, needed)

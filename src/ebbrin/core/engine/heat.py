@@ -96,9 +96,7 @@ def fuel_power(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> Floa
 def _balance(engine: Engine, fuel: FloatArray, share: FloatArray) -> FloatArray:
     """Coolant heat [W] for a share of fuel energy at rated power, with the part-load law."""
     rated = fuel_power(engine, engine.rated_power, engine.rated_speed)
-    return np.minimum(
-        share[engine.kind] * rated * (fuel / rated) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel
-    )
+    return np.minimum(share[engine.kind] * rated * (fuel / rated) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel)
 
 
 def heat_rejection(

@@ -54,7 +54,7 @@ class Properties:
 @lru_cache(maxsize=1)
 def _tables() -> dict[str, Any]:
     with resources.files("ebbrin.core.media").joinpath("coolant_tables.npz").open("rb") as file:
-        data = {name: array for name, array in np.load(file).items()}
+        data = dict(np.load(file).items())
     glycol = data["ethylene_glycol"]
     water = np.broadcast_to(data["water"][:, None, :], glycol.shape)
     T, x = data["temperature"], data["fraction"]

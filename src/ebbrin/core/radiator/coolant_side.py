@@ -9,7 +9,6 @@ from ebbrin.core.ducts import TURBULENT_START, Duct, konakov_friction, transitio
 from ebbrin.core.media.coolants import Properties
 from ebbrin.core.radiator.geometry import Core
 
-
 TANK_LOSS = 1.5  # choice: velocity heads of the tubes lost in tanks and tube ends
 
 
@@ -25,9 +24,7 @@ def laminar_nusselt(aspect: ArrayLike) -> FloatArray:
     shah-london-1978, eq. 341.
     """
     a = np.asarray(aspect)
-    return np.asarray(
-        7.541 * (1.0 - 2.610 * a + 4.970 * a**2 - 5.119 * a**3 + 2.702 * a**4 - 0.548 * a**5)
-    )
+    return np.asarray(7.541 * (1.0 - 2.610 * a + 4.970 * a**2 - 5.119 * a**3 + 2.702 * a**4 - 0.548 * a**5))
 
 
 def laminar_friction_constant(aspect: ArrayLike) -> FloatArray:

@@ -37,7 +37,7 @@ def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatA
         px, py = px * x / n, py * y_safe / n
         tail_x, tail_y = tail_x - px, tail_y - py
         total = total + tail_x * tail_y
-    return np.where(still, -np.expm1(-x), total / y_safe)
+    return np.asarray(np.where(still, -np.expm1(-x), total / y_safe))
 
 
 def heat_per_kelvin(UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: ArrayLike) -> FloatArray:

@@ -146,5 +146,5 @@ def _full_flow_rise(system: System, cases: Cases, on: Settled, limit: FloatArray
 
 def _fan_never_stops(system: System, state: SteadyState, control: IntArray) -> BoolArray:
     """True where the thermostat still has room, yet holds the coolant above the fan's off-point."""
-    fitted = np.asarray(system.air.fan.fitted)
-    return fitted & (control == THERMOSTAT_CONTROLLED) & (system.fan_switch.off <= state.top_hose)
+    within = (control == THERMOSTAT_CONTROLLED) & (system.fan_switch.off <= state.top_hose)
+    return np.asarray(system.air.fan.fitted & within)

@@ -19,7 +19,6 @@ from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side, exchange
 from ebbrin.core.system.parts import Cases, System
 
-
 ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for properties
 
 
@@ -85,7 +84,7 @@ def air_side_of(system: System, flow: Airflow) -> AirSide:
     eta = air_side.surface_efficiency(air_side.fin_efficiency(film, core), core.fin_share)
     open_tubes = 1.0 - core.blocked_tubes
     Re = air_side.louvre_reynolds(core, G, flow.mean)
-    outside = (air_side.outside_fit(core, Re) & (share > 0)).any(-1)
+    outside = np.asarray((air_side.outside_fit(core, Re) & (share > 0)).any(-1))
     return AirSide(
         flow,
         eta * film * core.air_area * share * open_tubes,

@@ -9,7 +9,7 @@ import numpy as np
 from ebbrin.core.airpath.balance import core_pressure_drop
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
-from ebbrin.core.media.coolants import water_mole_fraction
+from ebbrin.core.media.coolants import TABLE_END, water_mole_fraction
 from ebbrin.core.roots import bracketed_root
 from ebbrin.core.system.balance import (
     AirSide,
@@ -47,7 +47,7 @@ def limit_temperature(system: System, cases: Cases) -> FloatArray:
 @dataclass(frozen=True)
 class AmbientLimit:
     """Air temperature [K] at which the top hose reaches a temperature; ``found`` is False where not even
-    -60 °C would do, and the value is then that floor."""
+    -60 °C would do, or the temperature lies beyond the property tables; the value is then that floor."""
 
     ambient: FloatArray
     found: BoolArray
@@ -61,6 +61,8 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
     ----------
     sae-j819 tests the same question (air-to-boil); here it is solved again, not extrapolated.
     """
+    known = top_hose <= TABLE_END
+    top_hose = np.minimum(top_hose, TABLE_END)
     coolant = coolant_at(system, cases, top_hose)
     air_now: AirSide | None = None
 
@@ -72,7 +74,8 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
         return shed(system, top_hose, coolant, air_now, wanted, ambient).heat - wanted
 
     root = bracketed_root(spare, np.full(top_hose.shape, COLDEST_AMBIENT), top_hose, AMBIENT_TOLERANCE)
-    return AmbientLimit(np.where(root.bracketed, root.x, COLDEST_AMBIENT), root.bracketed)
+    found = root.bracketed & known
+    return AmbientLimit(np.where(found, root.x, COLDEST_AMBIENT), found)
 
 
 @dataclass(frozen=True)

@@ -101,7 +101,7 @@ def stack(records: Sequence[Record]) -> Record:
     Arrays that already have a trailing axis of their own (fan curves) keep it behind the case axis.
     """
     first = records[0]
-    if is_dataclass(first):
+    if is_dataclass(first) and not isinstance(first, type):
         values = {f.name: stack([getattr(r, f.name) for r in records]) for f in fields(first)}
         return type(first)(**values)
     arrays = [np.asarray(r) for r in records]
@@ -111,7 +111,7 @@ def stack(records: Sequence[Record]) -> Record:
 
 def pick(record: Record, index: int) -> Record:
     """Entry ``index`` of the leading axis of every array in a record."""
-    if is_dataclass(record):
+    if is_dataclass(record) and not isinstance(record, type):
         values = {f.name: pick(getattr(record, f.name), index) for f in fields(record)}
         return type(record)(**values)
     return record[index]  # type: ignore[index,no-any-return]

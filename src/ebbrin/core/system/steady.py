@@ -145,7 +145,8 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     runs = exists & (duty > 0.0)
     return SteadyState(
         top_hose=top_hose,
-        bottom_hose=top_hose - np.where(exists, average(both.heat.engine), heat_shed) / coolant.coolant_capacity,
+        bottom_hose=top_hose
+        - np.where(exists, average(both.heat.engine), heat_shed) / coolant.coolant_capacity,
         exists=exists,
         duty=duty,
         cycles=cycles,

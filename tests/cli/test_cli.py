@@ -1,0 +1,75 @@
+"""The command line judges a file without a server."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner
+
+from ebbrin.cli import serve
+from ebbrin.cli.main import app
+from tests.builds import linnet
+
+runner = CliRunner()
+
+
+@pytest.fixture
+def file(tmp_path: Path) -> Path:
+    path = tmp_path / "build.json"
+    path.write_text(linnet().model_dump_json())
+    return path
+
+
+def test_evaluate_prints_verdict_and_answers(file: Path) -> None:
+    done = runner.invoke(app, ["evaluate", str(file)])
+    assert done.exit_code == 0
+    assert "TIGHT  Paddock queue, idle" in done.output
+    assert "Thermostat 82 °C: 82 or 88 °C both work" in done.output
+    assert "licensed technician" in done.output
+
+
+def test_evaluate_as_json_is_the_whole_answer(file: Path) -> None:
+    done = runner.invoke(app, ["evaluate", str(file), "--json"])
+    assert json.loads(done.output)["worst_case_id"] == "queue"
+
+
+def test_evaluate_reads_standard_input() -> None:
+    done = runner.invoke(app, ["evaluate", "-"], input=linnet().model_dump_json())
+    assert done.exit_code == 0
+
+
+def test_bad_file_is_said_where_and_why(file: Path, tmp_path: Path) -> None:
+    document = json.loads(file.read_text())
+    document["variants"][0]["radiator"]["width_mm"] = 5
+    file.write_text(json.dumps(document))
+    done = runner.invoke(app, ["evaluate", str(file)])
+    assert done.exit_code == 1
+    assert "/variants/0/radiator/width_mm: Core width is 5 mm" in done.output
+    assert runner.invoke(app, ["evaluate", str(tmp_path / "none.json")]).exit_code == 1
+    assert (
+        "no variant"
+        in runner.invoke(app, ["evaluate", "-", "--variant", "x"], input=linnet().model_dump_json()).output
+    )
+
+
+def test_missing_values_are_listed(file: Path) -> None:
+    document = json.loads(file.read_text())
+    document["variants"][0]["engine"]["displacement_l"] = None
+    file.write_text(json.dumps(document))
+    done = runner.invoke(app, ["evaluate", str(file)])
+    assert done.exit_code == 1
+    assert "/variants/0/engine/displacement_l: Displacement is needed" in done.output
+
+
+def test_port_must_be_one(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("EBBRIN_PORT", "many")
+    with pytest.raises(serve.StartError, match="EBBRIN_PORT is 'many'; it must be a port number"):
+        serve.port()
+
+
+def test_down_leaves_foreign_processes_alone(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "server.json").write_text(json.dumps({"pid": 1, "port": 8600}))
+    serve.down(tmp_path)
+    assert "nothing was running" in capsys.readouterr().out

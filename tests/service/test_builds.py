@@ -1,0 +1,75 @@
+"""Stored builds: append-only revisions, and a conflict that loses nothing, also when two save at once."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from sqlalchemy import create_engine, text
+
+from ebbrin.document.build import Build
+from ebbrin.service.builds import BuildService, Conflict
+from ebbrin.store.database import Database
+from tests.builds import linnet
+
+pytestmark = pytest.mark.database
+
+
+@pytest.fixture
+def service(database_url: str):  # type: ignore[no-untyped-def]
+    database = Database(database_url)
+    yield BuildService(database)
+    database.close()
+
+
+def noted(text_: str) -> Build:
+    return linnet().model_copy(update={"notes": text_})
+
+
+def test_demo_is_loaded_once(service: BuildService) -> None:
+    assert service.load_demo_when_new() == 1
+    assert service.load_demo_when_new() == 0
+    assert [s.name for s in service.summaries()] == ["Linnet"]
+
+
+def test_reset_brings_the_demo_back(service: BuildService) -> None:
+    service.create(noted("mine"))
+    assert service.reset_to_demo() == 1
+    assert [s.name for s in service.summaries()] == ["Linnet"]
+
+
+def test_two_savers_at_once_cannot_both_win(service: BuildService) -> None:
+    made = service.create(linnet())
+
+    def save(i: int) -> str:
+        try:
+            service.save(made.id, 1, noted(f"writer {i}"))
+        except Conflict as conflict:
+            return f"conflict with {conflict.current.revision}"
+        return "saved"
+
+    with ThreadPoolExecutor(8) as pool:
+        outcomes = list(pool.map(save, range(8)))
+    assert outcomes.count("saved") == 1
+    assert len(service.revisions(made.id)) == 2
+
+
+def test_database_itself_refuses_a_second_revision_of_a_number(
+    service: BuildService, database_url: str
+) -> None:
+    made = service.create(linnet())
+    engine = create_engine(database_url)
+    with engine.begin() as connection, pytest.raises(Exception, match="revisions_pkey"):
+        connection.execute(
+            text("INSERT INTO revisions (build_id, number, document) VALUES (:b, 1, '{}')"), {"b": made.id}
+        )
+    engine.dispose()
+
+
+def test_worst_case_is_judged_anew_after_a_save(service: BuildService) -> None:
+    made = service.create(linnet())
+    assert service.summaries()[0].verdict == "tight"
+    document = linnet().model_dump(mode="json")
+    document["variants"][0]["air"]["front_recirculation_share"] = 0.0
+    service.save(made.id, 1, Build.model_validate(document))
+    assert service.summaries()[0].verdict == "holds"

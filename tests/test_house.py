@@ -1,0 +1,52 @@
+"""Rules of the house that no linter knows."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import tomllib
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[1]
+CORE = ROOT / "src" / "ebbrin" / "core"
+SOURCES = tomllib.loads((CORE / "sources.toml").read_text())
+CODE = "\n".join(path.read_text() for path in CORE.rglob("*.py"))
+
+
+@pytest.mark.parametrize("key", sorted(SOURCES))
+def test_every_source_is_used(key: str) -> None:
+    assert re.search(rf"(?<![\w-]){re.escape(key)}(?![\w-])", CODE), f"{key} is named nowhere in the core"
+
+
+def test_every_reference_is_a_source() -> None:
+    named = set()
+    for block in re.findall(r"References\n\s*-+\n(.*?)(?:\"\"\"|\n\s*\n)", CODE, re.S):
+        named |= set(
+            re.findall(
+                r"\b[a-z][a-z]*(?:-[a-z0-9]+)*-\d{4}\b|iapws-if97|crane-tp-410|iso-2533|sae-j819", block
+            )
+        )
+    assert named
+    assert named <= set(SOURCES)
+
+
+def test_colours_and_fonts_stand_in_the_theme_alone() -> None:
+    raw = re.compile(r"#[0-9a-fA-F]{3,8}\b|\brgba?\(|\bhsla?\(|fontFamily: '(?!body)")
+    for path in (ROOT / "web" / "src").rglob("*.ts*"):
+        if "theme" not in path.parts and not path.name.endswith(".d.ts"):
+            assert not raw.search(path.read_text()), f"{path.name} holds a raw colour or font"
+
+
+def test_no_registry_host_and_no_path_of_a_machine_in_any_file() -> None:
+    told = re.compile(r"registry\.npmjs|pypi\.org|pythonhosted|deb\.debian\.org|/work/main|/root/")
+    listed = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, text=True, check=True)
+    for name in filter(None, listed.stdout.split("\0")):
+        path = ROOT / name
+        if path.is_file() and path.suffix not in {".npz", ".png"} and path != Path(__file__):
+            assert not told.search(path.read_text(errors="ignore")), name
+
+
+def test_pictures_stay_few() -> None:
+    assert len(list((ROOT / "docs" / "screenshots").glob("*.png"))) < 20

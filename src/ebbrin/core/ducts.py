@@ -29,7 +29,10 @@ def side_by_side(*ducts: Duct) -> Duct:
     shape = np.broadcast_shapes(*(duct.reynolds.shape for duct in ducts))
 
     def joined(name: str) -> FloatArray:
-        return np.stack([np.broadcast_to(getattr(duct, name), shape) for duct in ducts])
+        rows = np.empty((len(ducts), *shape))
+        for row, duct in enumerate(ducts):
+            rows[row] = getattr(duct, name)
+        return rows
 
     return Duct(*(joined(field.name) for field in fields(Duct)))
 

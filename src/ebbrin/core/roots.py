@@ -48,9 +48,35 @@ def bracketed_root(
     ----------
     chandrupatla-1997.
     """
-    a, b = np.broadcast_arrays(np.asarray(low, np.float64), np.asarray(high, np.float64))
-    fa, fb = function(a), function(b)
-    shape = np.broadcast_shapes(a.shape, fa.shape, fb.shape)
+    a, b = np.asarray(low, np.float64), np.asarray(high, np.float64)
+    return _between(function, (a, b), (function(a), function(b)), tolerance)
+
+
+def root_near(
+    function: Callable[[FloatArray], FloatArray],
+    near: tuple[FloatArray, FloatArray],
+    bracket: tuple[FloatArray, FloatArray],
+    tolerance: float,
+) -> Root:
+    """Root looked for first between the two ends of ``near``, and in the whole ``bracket`` where these
+    have the same sign. Otherwise as ``bracketed_root``."""
+    f_low, f_high = function(near[0]), function(near[1])
+    within = (f_low > 0.0) != (f_high > 0.0)
+    if within.all():
+        return _between(function, near, (f_low, f_high), tolerance)
+    low, high = np.where(within, near[0], bracket[0]), np.where(within, near[1], bracket[1])
+    return bracketed_root(function, low, high, tolerance)
+
+
+def _between(
+    function: Callable[[FloatArray], FloatArray],
+    ends: tuple[FloatArray, FloatArray],
+    values: tuple[FloatArray, FloatArray],
+    tolerance: float,
+) -> Root:
+    """Chandrupatla's method from two ends and the function's values there."""
+    (a, b), (fa, fb) = ends, values
+    shape = np.broadcast_shapes(a.shape, b.shape, fa.shape, fb.shape)
     a, b, fa, fb = (np.array(np.broadcast_to(v, shape)) for v in (a, b, fa, fb))
     bracketed = (fa * fb) <= 0.0
     unproven = np.where(np.abs(fa) < np.abs(fb), a, b)

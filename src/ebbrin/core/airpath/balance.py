@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,10 +12,10 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import TABLE_END
 from ebbrin.core.radiator import air_side
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.roots import bracketed_root, root_near
 
 FRONT_RECIRCULATION_END = 20.0 / 3.6  # choice: speed at which no warm air comes round the front, m/s
-LEAST_VELOCITY, VELOCITY_TOLERANCE, NEAR = 1e-6, 1e-7, 0.03
+LEAST_VELOCITY, VELOCITY_TOLERANCE, NEAR = 1e-6, 1e-6, 0.03
 
 
 @dataclass(frozen=True)
@@ -183,19 +182,12 @@ def solve(path: AirPath, core: Core, demand: AirDemand, near: FloatArray | None 
     most = ram + rho * lift + _strongest_fan(path, demand)[..., None]
     fastest = np.sqrt(most / (rho * losses)) + 0.01
     low, high = np.full((*shape, 2), LEAST_VELOCITY), np.broadcast_to(fastest, (*shape, 2))
-    if near is not None:
-        low, high = _closer(excess, near, low, high)
-    velocity = bracketed_root(excess, low, high, VELOCITY_TOLERANCE).x
+    if near is None:
+        velocity = bracketed_root(excess, low, high, VELOCITY_TOLERANCE).x
+    else:
+        around = np.maximum(near * (1.0 - NEAR), low), np.minimum(near * (1.0 + NEAR) + low, high)
+        velocity = root_near(excess, around, (low, high), VELOCITY_TOLERANCE).x
     return flow_at(path, core, demand, velocity)
-
-
-def _closer(
-    excess: Callable[[FloatArray], FloatArray], near: FloatArray, low: FloatArray, high: FloatArray
-) -> tuple[FloatArray, FloatArray]:
-    """A bracket a few percent about ``near`` where the balance changes sign within it, else as it was."""
-    below, above = np.maximum(near * (1.0 - NEAR), low), np.minimum(near * (1.0 + NEAR) + low, high)
-    within = (excess(below) > 0.0) & (excess(above) < 0.0)
-    return np.where(within, below, low), np.where(within, above, high)
 
 
 def _strongest_fan(path: AirPath, demand: AirDemand) -> FloatArray:

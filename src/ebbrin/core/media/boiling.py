@@ -105,4 +105,4 @@ def boiling_temperature(pressure: ArrayLike, water_mole_fraction: ArrayLike) -> 
     def excess(T: FloatArray) -> FloatArray:
         return np.asarray(np.log(vapour_pressure(T, x) / p))
 
-    return bracketed_root(excess, np.full(p.shape, TEMPERATURE_LOW), TEMPERATURE_HIGH, 1e-7).x
+    return bracketed_root(excess, np.full(p.shape, 275.0), TEMPERATURE_HIGH, 1e-6).x

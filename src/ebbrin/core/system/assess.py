@@ -75,8 +75,9 @@ def assess(system: System, cases: Cases) -> Assessment:
         If a case lies outside what is possible.
     """
     cases = cases.checked()
-    limit = limits.limit_temperature(system, cases)
-    boils = limits.boiling_temperature(system, cases, system.cap.pressure)
+    gauge = np.array([[float(system.cap.pressure)], [0.0]])
+    boils, boils_without_cap = limits.boiling_temperature(system, cases, gauge)
+    limit = limits.limit_temperature(system, boils)
     state = steady_state(system, cases, limit)
     on = state.on
     run = timed.estimate(system, cases, on, limit)
@@ -85,14 +86,14 @@ def assess(system: System, cases: Cases) -> Assessment:
     fall = state.top_hose - state.bottom_hose
     pump_inlet = np.where(run.timed, run.end - fall, state.bottom_hose)
     inlet = _inlet_margin(system, cases, state, pump_inlet, atmosphere)
-    ambients = limits.ambient_for(system, cases, np.stack([limit, boils]))
+    ambients = limits.ambient_for(system, cases, on, np.stack([limit, boils]))
     control = _control(system, state)
     return Assessment(
         state=state,
         control=control,
         limit=limit,
         boils=boils,
-        boils_without_cap=limits.boiling_temperature(system, cases, 0.0),
+        boils_without_cap=boils_without_cap,
         freezes=float(freezing_temperature(system.coolant)),
         full_flow_rise=_full_flow_rise(system, cases, on, limit),
         tube_velocity=coolant_side.tube_velocity(system.core, state.shed.coolant.volume_flow),

@@ -10,9 +10,8 @@ from ebbrin.core.airpath.balance import core_pressure_drop
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
 from ebbrin.core.media.coolants import TABLE_END, water_mole_fraction
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.roots import bracketed_root, root_near
 from ebbrin.core.system.balance import (
-    AirSide,
     Gains,
     air_demand,
     air_for,
@@ -25,7 +24,7 @@ from ebbrin.core.system.balance import (
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled
 
-COLDEST_AMBIENT, AMBIENT_TOLERANCE = 213.15, 1e-3
+COLDEST_AMBIENT, AMBIENT_TOLERANCE, GUESS = 213.15, 1e-3, 6.0
 SAFE_MARGIN = 6.0  # choice: a case holds with this much between top hose and limit, K
 AIR_FACTOR_LOW, AIR_FACTOR_HIGH = 0.02, 30.0
 PROBE = 1.2  # how much air, core or coolant is added to see which would help most
@@ -38,9 +37,8 @@ def boiling_temperature(system: System, cases: Cases, gauge: ArrayLike) -> Float
     return boiling.boiling_temperature(pressure, water_mole_fraction(system.coolant))
 
 
-def limit_temperature(system: System, cases: Cases) -> FloatArray:
-    """Highest allowed top hose [K]: the stated limit, or boiling less the margin if that is lower."""
-    boils = boiling_temperature(system, cases, system.cap.pressure)
+def limit_temperature(system: System, boils: FloatArray) -> FloatArray:
+    """Highest allowed top hose [K]: the stated limit, or boiling under the cap less the margin."""
     return np.minimum(system.limits.top_hose, boils - system.limits.boiling_margin)
 
 
@@ -53,9 +51,11 @@ class AmbientLimit:
     found: BoolArray
 
 
-def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLimit:
+def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray) -> AmbientLimit:
     """Ambient [K] at which each case's top hose settles at ``top_hose`` [K], fan on; broadcasts, so that
     several temperatures go through at once.
+
+    With the airflow of ``on`` the heat shed is linear in ambient, which says where to look first.
 
     References
     ----------
@@ -64,16 +64,21 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
     known = top_hose <= TABLE_END
     top_hose = np.minimum(top_hose, TABLE_END)
     coolant = coolant_at(system, cases, top_hose)
-    air_now: AirSide | None = None
+    air_now = on.air
 
     def spare(ambient: FloatArray) -> FloatArray:
         nonlocal air_now
         hotter = replace(cases, ambient=ambient)
         wanted = demand(system, hotter, True).total
-        air_now = air_for(system, hotter, True, wanted, near=air_now)
+        near = air_now if air_now.film.shape[:-1] == ambient.shape else None
+        air_now = air_for(system, hotter, True, wanted, near=near)
         return shed(system, top_hose, coolant, air_now, wanted, ambient).heat - wanted
 
-    root = bracketed_root(spare, np.full(top_hose.shape, COLDEST_AMBIENT), top_hose, AMBIENT_TOLERANCE)
+    now = shed(system, top_hose, coolant, on.air, on.heat.total, cases.ambient).heat
+    guess = top_hose - (top_hose - cases.ambient) * on.heat.total / np.maximum(now, 1.0)
+    low, high = np.full(top_hose.shape, COLDEST_AMBIENT), top_hose
+    around = tuple(np.minimum(np.maximum(guess + step, low), high) for step in (-GUESS, GUESS))
+    root = root_near(spare, (around[0], around[1]), (low, high), AMBIENT_TOLERANCE)
     found = root.bracketed & known
     return AmbientLimit(np.where(found, root.x, COLDEST_AMBIENT), found)
 

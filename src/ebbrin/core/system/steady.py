@@ -47,8 +47,14 @@ def settle(system: System, cases: Cases, fan_on: ArrayLike) -> Settled:
         return shed(system, top_hose, coolant, air_now, total, cases.ambient).heat - total
 
     shape = air_now.film.shape[:-1]
-    low = np.broadcast_to(cases.ambient, shape)
-    root = bracketed_root(excess, low, np.full(shape, TABLE_END), TEMPERATURE_TOLERANCE)
+    low, high = np.broadcast_to(cases.ambient, shape), np.full(shape, TABLE_END)
+    # Where the thermostat starts and ends to open the curve has knees; none is left inside the bracket.
+    thermostat = system.circuit.thermostat
+    for knee in (thermostat.opens, thermostat.fully_open):
+        at = np.minimum(np.maximum(knee, low), high)
+        short = excess(at) < 0.0
+        low, high = np.where(short, at, low), np.where(short, high, at)
+    root = bracketed_root(excess, low, high, TEMPERATURE_TOLERANCE)
     return Settled(np.where(root.bracketed, root.x, TABLE_END), root.bracketed, heat, air_now)
 
 
@@ -57,9 +63,8 @@ def shed_at(
 ) -> tuple[Shed, AirSide]:
     """What is shed at a given top hose [K] when that need not be what the engine sends; broadcasts.
 
-    Airflow depends a little on the heat that it carries (density, and warm air coming round the front).
-    ``heat`` [W] is the first guess, and ``near`` an airflow close by; the coupling is weak, so one step of Aitken's extrapolation between
-    two passes settles it.
+    Airflow depends a little on the heat that it carries, by density alone: ``heat`` [W] is the first
+    guess and one correction leaves less than 0.1 % of it. ``near`` is an airflow close by.
     """
     coolant = coolant_at(system, cases, top_hose)
 
@@ -68,15 +73,9 @@ def shed_at(
         return shed(system, top_hose, coolant, air_now, carried, cases.ambient), air_now
 
     result, air_now = once(heat, near)
-    first = np.maximum(result.heat, 1.0)
-    if np.allclose(first, heat, rtol=1e-7):
+    if np.allclose(result.heat, heat, rtol=1e-7):
         return result, air_now
-    result, air_now = once(first, air_now)
-    second = np.maximum(result.heat, 1.0)
-    bend = (second - first) - (first - heat)
-    straight = np.abs(bend) < 1e-9 * first
-    better = second - (second - first) ** 2 / np.where(straight, 1.0, bend)
-    return once(np.where(straight, second, np.maximum(better, 1.0)), air_now)
+    return once(np.maximum(result.heat, 1.0), air_now)
 
 
 @dataclass(frozen=True)

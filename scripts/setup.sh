@@ -63,9 +63,9 @@ find_python() {
 setup_python() { # $1: run or check
   local wanted stamp=.venv/.ebbrin-lock
   find_python
-  wanted="$1 $(cat "requirements/$1.lock" pyproject.toml | sha256sum | cut -d' ' -f1)"
+  wanted="$1 $(cat "requirements/$1.lock" | sha256sum | cut -d' ' -f1)"
   # The packages for checking include those for running.
-  if [ "$1" = run ] && [ "$(head -n1 $stamp 2>/dev/null)" = "check $(cat requirements/check.lock pyproject.toml | sha256sum | cut -d' ' -f1)" ]; then
+  if [ "$1" = run ] && [ "$(head -n1 $stamp 2>/dev/null)" = "check $(cat requirements/check.lock | sha256sum | cut -d' ' -f1)" ]; then
     return
   fi
   if [ "$(head -n1 $stamp 2>/dev/null)" = "$wanted" ] && [ "$(tail -n1 $stamp)" = "$root" ]; then

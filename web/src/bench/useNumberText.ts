@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { fieldSpec, valueAt } from '../api/fields';
-import { editable, formatQuantity } from '../units/format';
+import { editable } from '../units/format';
 import { parseQuantity } from '../units/parse';
-import type { UnitSet } from '../units/quantities';
+import { shownUnit, type UnitSet } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
@@ -14,20 +14,26 @@ export function useNumberText(path: string) {
   const kept = useSession((s) => s.texts[path]);
   const setValue = useSession((s) => s.setValue);
   const setText = useSession((s) => s.setText);
-  const [typing, setTyping] = useState<string | null>(null);
+  const [typing, setTyping] = useState<{ text: string; value: number | null } | null>(null);
   const stored = value === null || value === undefined ? '' : editable(value, spec.quantity, set);
 
   function change(next: string) {
-    setTyping(next);
     const mayBeEmpty = spec.needed || spec.assumed !== null || spec.nullMeans !== null;
-    if (next.trim() === '' && mayBeEmpty) return setValue(path, null);
+    if (next.trim() === '' && mayBeEmpty) {
+      setTyping({ text: next, value: null });
+      return setValue(path, null);
+    }
     if (refusal(next, path, set) !== null) return setText(path, next);
     const parsed = parseQuantity(next, spec.quantity, set);
-    if (parsed.ok) setValue(path, parsed.value);
+    if (!parsed.ok) return;
+    setTyping({ text: next, value: parsed.value });
+    setValue(path, parsed.value);
   }
 
+  // What was typed is shown as it was typed, unless the value has changed from elsewhere since.
+  const typed = typing !== null && typing.value === (value ?? null) ? typing.text : null;
   return {
-    text: kept ?? typing ?? stored,
+    text: kept ?? typed ?? stored,
     wrong: kept === undefined ? null : refusal(kept, path, set),
     change,
     leave: () => setTyping(null),
@@ -50,8 +56,9 @@ export function refusal(text: string, path: string, set: UnitSet): string | null
     high !== null &&
     (parsed.value < low - slack || parsed.value > high + slack)
   ) {
-    const ends = [low, high].map((end) => formatQuantity(end, spec.quantity, set));
-    return `${spec.title} must lie within ${ends[0]} to ${ends[1]}.`;
+    const ends = [low, high].map((end) => editable(end, spec.quantity, set));
+    const unit = shownUnit(spec.quantity, set).symbol;
+    return `${spec.title} must lie within ${ends[0]} to ${ends[1]} ${unit}.`.replace(' .', '.');
   }
   if (spec.quantity === 'count' && !Number.isInteger(parsed.value))
     return `${spec.title} must be a whole number.`;

@@ -4,10 +4,10 @@ import { kindOf, shownUnit, type UnitSet } from './quantities';
 
 export type Parsed = { ok: true; value: number } | { ok: false; message: string };
 
-const NUMBER = /^\s*([+\-−]?(?:\d[\d {2}]*(?:[.,]\d+)*|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*?)\s*$/i;
+const NUMBER = /^\s*([+\-−]?(?:\d[\d\s]*(?:[.,]\d+)*|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*?)\s*$/i;
 
 function toNumber(text: string): number {
-  const bare = text.replace(/[ {2}]/g, '').replace('−', '-');
+  const bare = text.replace(/\s/g, '').replace('−', '-');
   const commas = (bare.match(/,/g) ?? []).length;
   if (commas === 0) return Number(bare);
   // "1,234.5" and "1,234,567" hold thousands; "1,1" is a decimal comma.

@@ -30,13 +30,15 @@ def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatA
     still = y < 1e-9
     y_safe = np.where(still, 1e-9, y)
     terms = int(np.ceil(y_safe.max() + 7.0 * np.sqrt(y_safe.max()) + 7.0)) if y.size else 0
-    px, py = np.exp(-x), np.exp(-y_safe)
-    tail_x, tail_y = -np.expm1(-x), -np.expm1(-y_safe)
-    total = tail_x * tail_y
+    # Both Poisson terms and tails side by side: one operation serves both arguments.
+    mean = np.stack([x, y_safe])
+    term = np.exp(-mean)
+    tail = -np.expm1(-mean)
+    total = tail[0] * tail[1]
     for n in range(1, terms):
-        px, py = px * x / n, py * y_safe / n
-        tail_x, tail_y = tail_x - px, tail_y - py
-        total = total + tail_x * tail_y
+        term *= mean / n
+        tail -= term
+        total += tail[0] * tail[1]
     return np.asarray(np.where(still, -np.expm1(-x), total / y_safe))
 
 

@@ -115,3 +115,11 @@ def pick(record: Record, index: int) -> Record:
         values = {f.name: pick(getattr(record, f.name), index) for f in fields(record)}
         return type(record)(**values)
     return record[index]  # type: ignore[index,no-any-return]
+
+
+def choose(condition: BoolArray, yes: Record, no: Record) -> Record:
+    """Element by element ``yes`` where ``condition`` holds, else ``no``, for every array of two records."""
+    if is_dataclass(yes) and not isinstance(yes, type):
+        values = {f.name: choose(condition, getattr(yes, f.name), getattr(no, f.name)) for f in fields(yes)}
+        return type(yes)(**values)
+    return np.where(condition, yes, no)  # type: ignore[call-overload,no-any-return]

@@ -12,7 +12,7 @@ from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media.coolants import TABLE_END
 from ebbrin.core.roots import bracketed_root
 from ebbrin.core.system.balance import AirSide, Shed, air_for, coolant_at, demand, shed
-from ebbrin.core.system.parts import Cases, System, pick
+from ebbrin.core.system.parts import Cases, System, choose, pick
 
 TEMPERATURE_TOLERANCE = 1e-7
 OFF, ON = 0, 1
@@ -63,19 +63,16 @@ def shed_at(
 ) -> tuple[Shed, AirSide]:
     """What is shed at a given top hose [K] when that need not be what the engine sends; broadcasts.
 
-    Airflow depends a little on the heat that it carries, by density alone: ``heat`` [W] is the first
-    guess and one correction leaves less than 0.1 % of it. ``near`` is an airflow close by.
+    Airflow depends a little on the heat that it carries, by density alone. ``near`` is the airflow for
+    ``heat`` [W]; where another heat is shed, one correction leaves less than 0.1 % of it.
     """
     coolant = coolant_at(system, cases, top_hose)
-
-    def once(carried: FloatArray, near: AirSide | None) -> tuple[Shed, AirSide]:
-        air_now = air_for(system, cases, fan_on, carried, near)
-        return shed(system, top_hose, coolant, air_now, carried, cases.ambient), air_now
-
-    result, air_now = once(heat, near)
+    result = shed(system, top_hose, coolant, near, heat, cases.ambient)
     if np.allclose(result.heat, heat, rtol=1e-7):
-        return result, air_now
-    return once(np.maximum(result.heat, 1.0), air_now)
+        return result, near
+    carried = np.maximum(result.heat, 1.0)
+    air_now = air_for(system, cases, fan_on, carried, near)
+    return shed(system, top_hose, coolant, air_now, carried, cases.ambient), air_now
 
 
 @dataclass(frozen=True)
@@ -131,7 +128,9 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     settled = np.where(rests, off.top_hose, np.where(always, on.top_hose, middle))
     top_hose = np.where(exists, settled, limit)
     total = both.heat.total
-    where = np.broadcast_to(top_hose, both.top_hose.shape)
+    # A fan state that plays no part is left where it settled.
+    plays = np.stack([cycles | ~always, cycles | always])
+    where = np.where(plays | ~both.exists, top_hose, both.top_hose)
     there, air_now = shed_at(system, cases, fan_on, where, total, both.air)
     short, spare = total[OFF] - there.heat[OFF], there.heat[ON] - total[ON]
     duty = np.where(cycles, short / np.where(cycles, short + spare, 1.0), np.where(rests, 0.0, 1.0))
@@ -140,7 +139,7 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
         return np.asarray(duty * value[ON] + (1.0 - duty) * value[OFF])
 
     heat_in, heat_shed = average(total), average(there.heat)
-    coolant = pick(there, ON)
+    coolant = choose(duty > 0.0, pick(there, ON), pick(there, OFF))
     runs = exists & (duty > 0.0)
     return SteadyState(
         top_hose=top_hose,

@@ -1,0 +1,106 @@
+"""The built page on a real server and database, in Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import socket
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+import uvicorn
+from playwright.sync_api import Page
+
+from ebbrin.api.app import create_app
+from ebbrin.service.builds import BuildService
+from ebbrin.store.cluster import Cluster
+from ebbrin.store.database import Database
+from tests.builds import linnet
+from tests.conftest import TEMPLATE
+
+PAGE = Path(__file__).parents[2] / "web" / "dist"
+
+
+class LiveServer:
+    """Ebbrin on a port of its own; it can be stopped and started again on the same one."""
+
+    def __init__(self, database_url: str) -> None:
+        self._url = database_url
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port: int = probe.getsockname()[1]
+        self._server: uvicorn.Server | None = None
+        self._thread: threading.Thread | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        config = uvicorn.Config(
+            create_app(self._url, PAGE),
+            host="127.0.0.1",
+            port=self.port,
+            log_level="error",
+            timeout_graceful_shutdown=1,
+        )
+        self._server = uvicorn.Server(config)
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        deadline = time.monotonic() + 15
+        while not self._server.started and time.monotonic() < deadline:
+            time.sleep(0.02)
+        assert self._server.started
+
+    def stop(self) -> None:
+        if self._server is not None and self._thread is not None:
+            self._server.should_exit = True
+            self._thread.join(timeout=10)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    arguments = [
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+    ]
+    if os.geteuid() == 0:
+        arguments.append("--no-sandbox")
+    return browser_type_launch_args | {"executable_path": "/usr/bin/chromium", "args": arguments}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+@pytest.fixture(scope="session")
+def live(cluster: Cluster) -> Iterator[LiveServer]:
+    server = LiveServer(cluster.ensure_database(f"browser_{os.getpid()}", template=TEMPLATE))
+    server.start()
+    yield server
+    server.stop()
+
+
+@pytest.fixture
+def build_id(live: LiveServer) -> str:
+    """A demo build that belongs to one test alone."""
+    database = Database(live._url)
+    stored = BuildService(database).create(linnet())
+    database.close()
+    return str(stored.id)
+
+
+@pytest.fixture
+def bench(page: Page, live: LiveServer, build_id: str) -> Page:
+    """The workbench, open on that build."""
+    page.goto(f"{live.address}/builds/{build_id}")
+    page.get_by_role("region", name="Four answers").wait_for()
+    return page

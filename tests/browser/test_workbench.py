@@ -1,0 +1,267 @@
+"""The job done as a person does it, in a real browser."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.browser.conftest import LiveServer
+
+pytestmark = [pytest.mark.browser, pytest.mark.database]
+
+
+def row(page: Page, name: str):  # type: ignore[no-untyped-def]
+    return page.get_by_role("row").filter(has_text=name)
+
+
+def field(page: Page, label: str):  # type: ignore[no-untyped-def]
+    return page.get_by_label(label, exact=True)
+
+
+def open_station(page: Page, name: str) -> None:
+    page.get_by_role("button", name=name).first.click()
+
+
+def expect_saved(page: Page) -> None:
+    expect(page.locator('[data-save="saved"]')).to_be_visible(timeout=8000)
+
+
+def test_change_of_the_core_changes_the_verdict_and_stays(bench: Page) -> None:
+    expect(row(bench, "Paddock queue")).to_contain_text("tight")
+    open_station(bench, "Radiator core")
+    field(bench, "Core width").fill("700")
+    field(bench, "Core height").fill("18 in")
+    strip = bench.get_by_role("region", name="Verdicts")
+    expect(strip.get_by_role("button", name="Paddock queue")).to_contain_text("holds")
+    expect_saved(bench)
+    bench.reload()
+    expect(field(bench, "Core width")).to_have_value("700")
+    expect(field(bench, "Core height")).to_have_value("457.2")
+    bench.get_by_role("button", name="Back to the loop").click()
+    expect(row(bench, "Paddock queue")).to_contain_text("holds")
+    expect(bench.get_by_role("region", name="Four answers")).to_contain_text("holds every case")
+
+
+def test_units_typed_with_the_number_are_understood(bench: Page) -> None:
+    open_station(bench, "Cap and limits")
+    field(bench, "Cap pressure").fill("16 psi")
+    answers = bench.get_by_role("region", name="Four answers")
+    expect(answers).to_contain_text("110 kPa")
+    field(bench, "Highest top hose").fill("219 F")
+    expect(bench.get_by_role("region", name="Ladder of temperatures")).to_contain_text("104 limit")
+    bench.get_by_label("Units").select_option("us")
+    expect(field(bench, "Cap pressure")).to_have_value("16")
+    expect(answers).to_contain_text("16.0 psi")
+    field(bench, "Margin below boiling").fill("18")
+    expect_saved(bench)
+    bench.get_by_label("Units").select_option("metric")
+    expect(field(bench, "Margin below boiling")).to_have_value("10")
+
+
+def test_nonsense_keeps_text_message_and_last_valid_result(bench: Page) -> None:
+    open_station(bench, "Radiator core")
+    answers = bench.get_by_role("region", name="Four answers")
+    width = field(bench, "Core width")
+    width.fill("wide as a barn")
+    expect(bench.get_by_role("alert")).to_contain_text("“wide as a barn” is not a number")
+    expect(width).to_have_attribute("aria-invalid", "true")
+    expect(answers).to_contain_text("560 × 360 × 42 mm")
+    expect(bench.get_by_text("last valid result")).to_be_visible()
+    width.fill("5 mm")
+    expect(bench.get_by_role("alert")).to_contain_text("Core width must lie within 100 to 2000 mm.")
+    width.fill("600 parsec")
+    expect(bench.get_by_role("alert")).to_contain_text("“parsec” is not a unit that fits here")
+    width.fill("600")
+    expect(bench.get_by_role("alert")).to_have_count(0)
+    expect(answers).to_contain_text("600 × 360 × 42 mm")
+
+
+def test_values_that_exclude_each_other_are_told_beside_the_field(bench: Page) -> None:
+    open_station(bench, "Thermostat")
+    field(bench, "Fan on at").fill("85")
+    expect(bench.get_by_role("alert").first).to_contain_text("must go on at least 0.5 K above")
+    expect(bench.get_by_text("Not saved yet, but kept in this browser")).to_be_visible()
+    field(bench, "Fan off at").fill("80")
+    expect(bench.get_by_role("alert")).to_have_count(0)
+    expect_saved(bench)
+
+
+def test_invalid_text_survives_a_reload_and_a_stopped_server(bench: Page, live: LiveServer) -> None:
+    open_station(bench, "Radiator core")
+    field(bench, "Core depth").fill("55")
+    expect_saved(bench)
+    field(bench, "Core width").fill("half a met")
+    live.stop()
+    field(bench, "Core height").fill("444")
+    expect(bench.get_by_text("The server does not answer.")).to_be_visible()
+    expect(bench.get_by_text("kept in this browser")).to_be_visible()
+    live.start()
+    bench.reload()
+    expect(field(bench, "Core width")).to_have_value("half a met")
+    expect(bench.get_by_role("alert")).to_contain_text("is not a number")
+    expect(field(bench, "Core height")).to_have_value("444")
+    expect_saved(bench)
+    bench.reload()
+    expect(field(bench, "Core height")).to_have_value("444")
+    expect(field(bench, "Core width")).to_have_value("half a met")
+
+
+def test_edits_are_saved_when_the_server_comes_back(bench: Page, live: LiveServer) -> None:
+    open_station(bench, "Radiator core")
+    live.stop()
+    field(bench, "Core depth").fill("66")
+    expect(bench.get_by_text("The server does not answer.")).to_be_visible()
+    live.start()
+    expect_saved(bench)
+    expect(bench.get_by_text("The server does not answer.")).to_have_count(0)
+    expect(bench.get_by_role("region", name="Four answers")).to_contain_text("560 × 360 × 66 mm")
+
+
+def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveServer) -> None:
+    other = context.new_page()
+    other.goto(bench.url)
+    other.get_by_role("region", name="Four answers").wait_for()
+    # The second tab edits while it cannot reach the server; the first saves meanwhile.
+    other.route("**/api/v1/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    open_station(other, "Radiator core")
+    field(other, "Core depth").fill("80")
+    expect(other.get_by_text("The server does not answer.")).to_be_visible()
+    open_station(bench, "Radiator core")
+    field(bench, "Core width").fill("610")
+    expect_saved(bench)
+    other.unroute("**/api/v1/builds/*")
+    expect(other.get_by_text("was saved elsewhere while you edited")).to_be_visible(timeout=8000)
+    other.get_by_role("button", name="Go on with mine").click()
+    expect_saved(other)
+    expect(field(bench, "Core depth")).to_have_value("80")
+    expect(field(bench, "Core width")).to_have_value("560")
+    history = other.request.get(f"{live.address}/api/v1/builds/{bench.url.split('/builds/')[1].split('?')[0]}/revisions").json()
+    sizes = [(r["build"]["variants"][0]["radiator"]["width_mm"], r["build"]["variants"][0]["radiator"]["depth_mm"]) for r in history]
+    assert sizes == [(560, 80), (610, 42), (560, 42)]
+
+
+def test_a_clean_tab_follows_the_other(bench: Page, context: BrowserContext) -> None:
+    other = context.new_page()
+    other.goto(bench.url)
+    open_station(other, "Radiator core")
+    open_station(bench, "Radiator core")
+    field(other, "Core depth").fill("58")
+    expect(field(bench, "Core depth")).to_have_value("58")
+
+
+def test_draft_of_a_closed_tab_is_taken_over(bench: Page, context: BrowserContext) -> None:
+    bench.route("**/api/v1/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    open_station(bench, "Radiator core")
+    field(bench, "Core depth").fill("47")
+    expect(bench.get_by_text("The server does not answer.")).to_be_visible()
+    address = bench.url
+    bench.close()
+    after = context.new_page()
+    after.goto(address)
+    expect(after.get_by_text("Edits from before were found")).to_be_visible()
+    expect(field(after, "Core depth")).to_have_value("47")
+    expect_saved(after)
+
+
+def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> None:
+    page.goto(live.address)
+    page.get_by_role("button", name="Describe it").click()
+    expect(page.get_by_role("alert")).to_contain_text("Give the build a name first.")
+    page.get_by_label("What is it called?").fill("Kestrel")
+    page.get_by_role("button", name="Describe it").click()
+    page.get_by_role("heading", name="What an answer needs").wait_for()
+    for label, text in (
+        ("Displacement", "2.0"),
+        ("Rated power", "150 hp"),
+        ("Core width", "24 in"),
+        ("Core height", "400"),
+        ("Core depth", "40 mm"),
+    ):
+        field(page, label).fill(text)
+    expect(page.get_by_role("region", name="Four answers")).to_be_visible()
+    expect(page.get_by_role("row")).to_have_count(4)
+    expect(page.get_by_role("complementary", name="Worth knowing")).to_contain_text("Guessed, not known")
+    page.get_by_role("button", name="+ case").click()
+    field(page, "Name").fill("Stationary, pumping")
+    field(page, "Load from").select_option("power")
+    field(page, "Brake power").fill("40 hp")
+    expect_saved(page)
+    page.get_by_role("link", name="Ebbrin, all builds").click()
+    line = page.get_by_role("listitem").filter(has_text="Kestrel").first
+    expect(line).to_contain_text(re.compile("holds|tight|fails"))
+    expect(line).to_contain_text("worst:")
+
+
+def test_unknown_values_are_marked_and_can_be_given_back(bench: Page) -> None:
+    open_station(bench, "Thermostat")
+    opens = field(bench, "Starts to open")
+    opens.fill("")
+    expect(opens).to_have_attribute("placeholder", "don’t know: 88 °C")
+    expect(bench.get_by_role("region", name="Four answers")).to_contain_text("88 °C")
+
+
+def test_choosing_a_case_moves_the_loop(bench: Page) -> None:
+    loop = bench.get_by_role("region", name="Coolant loop in Paddock queue, idle")
+    expect(loop).to_be_visible()
+    bench.get_by_role("button", name="Show Hot motorway in the loop").click()
+    expect(bench.get_by_role("region", name="Coolant loop in Hot motorway")).to_contain_text("85 °C")
+
+
+def test_keyboard_alone_does_the_job(bench: Page) -> None:
+    bench.locator("body").press("Tab")
+    for _ in range(40):
+        if "Radiator core" in (bench.evaluate("document.activeElement.getAttribute('aria-label') || ''")):
+            break
+        bench.keyboard.press("Tab")
+    bench.keyboard.press("Enter")
+    expect(bench.get_by_role("heading", name="Radiator core")).to_be_focused()
+    bench.keyboard.press("Tab")
+    bench.keyboard.press("Tab")
+    expect(field(bench, "Core width")).to_be_focused()
+    bench.keyboard.press("Control+A")
+    bench.keyboard.type("27 in")
+    expect(bench.get_by_role("region", name="Four answers")).to_contain_text("686 × 360 × 42 mm")
+    bench.keyboard.press("Escape")
+    expect(bench.get_by_role("region", name=re.compile("Coolant loop"))).to_be_visible()
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("view", ["home", "loop", "radiator", "air", "case"])
+def test_axe_finds_nothing_serious(page: Page, live: LiveServer, build_id: str, scheme: str, view: str) -> None:
+    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    query = {"home": None, "loop": "", "radiator": "?station=radiator", "air": "?station=air", "case": "?edit=hill"}[view]
+    page.goto(live.address if query is None else f"{live.address}/builds/{build_id}{query}")
+    page.get_by_role("list", name="Builds").or_(page.get_by_role("region", name="Four answers")).first.wait_for()
+    found = Axe().run(page).response["violations"]
+    grave = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in ("serious", "critical")]
+    assert grave == []
+
+
+@pytest.mark.parametrize("width", [1280, 820])
+def test_no_view_scrolls_sideways(page: Page, live: LiveServer, build_id: str, width: int) -> None:
+    page.set_viewport_size({"width": width, "height": 1180 if width == 820 else 800})
+    for address in ("/", f"/builds/{build_id}", f"/builds/{build_id}?station=air"):
+        page.goto(live.address + address)
+        page.wait_for_load_state("networkidle")
+        assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_page_asks_no_other_host_and_breaks_no_policy(page: Page, live: LiveServer, build_id: str) -> None:
+    asked: list[str] = []
+    complaints: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    page.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.goto(live.address)
+    page.get_by_role("list", name="Builds").wait_for()
+    page.goto(f"{live.address}/builds/{build_id}?station=engine")
+    page.get_by_role("region", name="Four answers").wait_for()
+    field(page, "Tune").fill("1.1")
+    expect_saved(page)
+    assert asked
+    assert [url for url in asked if not url.startswith(live.address)] == []
+    assert complaints == []
+    assert page.evaluate("document.fonts.check(\"16px 'Archivo Variable'\")")

@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { caseFields, stations } from '../bench/stations';
+import { hoseWidth } from '../loop/Loop';
+import { fieldSpec, isRelevant, valueAt, withValue } from './fields';
+import type { Build } from './types';
+
+const build = {
+  name: 'b',
+  cases: [{ id: 'one', kind: 'steady' }],
+  variants: [
+    {
+      id: 'v',
+      name: 'v',
+      engine: { kind: 'petrol' },
+      radiator: { width_mm: 500 },
+      air: { fan: { kind: 'none' } },
+    },
+  ],
+} as unknown as Build;
+
+describe('fields of the document', () => {
+  it('are all known to the published schema', () => {
+    const paths = Object.values(stations).flatMap((s) => s.groups.flatMap((g) => g.fields));
+    for (const path of paths) expect(fieldSpec(`/variants/0/${path}`).title).not.toBe('');
+    for (const path of caseFields) expect(fieldSpec(`/cases/0/${path}`).description).not.toBe('');
+    expect(fieldSpec('/site/ambient_c').quantity).toBe('temperature');
+  });
+
+  it('carry range, need and default', () => {
+    expect(fieldSpec('/variants/3/radiator/width_mm')).toMatchObject({
+      low: 100,
+      high: 2000,
+      needed: true,
+    });
+    expect(fieldSpec('/variants/0/thermostat/opens_c')).toMatchObject({
+      assumed: 88,
+      needed: false,
+    });
+    expect(() => fieldSpec('/variants/0/radiator/colour')).toThrow('no field');
+  });
+
+  it('are changed without touching the rest', () => {
+    const next = withValue(build, '/variants/0/radiator/width_mm', 600);
+    expect(valueAt(next, '/variants/0/radiator/width_mm')).toBe(600);
+    expect(valueAt(build, '/variants/0/radiator/width_mm')).toBe(500);
+    expect(next.cases).toBe(build.cases);
+  });
+
+  it('matter only where the choices beside them say so', () => {
+    expect(isRelevant(build, '/variants/0/engine/stroke_mm')).toBe(false);
+    expect(
+      isRelevant(
+        withValue(build, '/variants/0/engine/kind', 'diesel'),
+        '/variants/0/engine/stroke_mm',
+      ),
+    ).toBe(true);
+    expect(isRelevant(build, '/variants/0/air/fan/diameter_mm')).toBe(false);
+    expect(isRelevant(build, '/cases/0/duration_s')).toBe(false);
+    expect(isRelevant(build, '/variants/0/radiator/width_mm')).toBe(true);
+  });
+});
+
+describe('hoses of the loop', () => {
+  it('grow with the flow and leave a thread for a leak', () => {
+    expect(hoseWidth(0)).toBe(1.5);
+    expect(hoseWidth(40)).toBeGreaterThan(hoseWidth(8));
+    expect(hoseWidth(5000)).toBe(22);
+  });
+});

@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest';
+import { editable, formatQuantity } from './format';
+import { parseQuantity } from './parse';
+import { kinds, type QuantityName } from './quantities';
+
+const read = (text: string, kind: string, set: 'metric' | 'us' = 'metric') => {
+  const parsed = parseQuantity(text, kind, set);
+  if (!parsed.ok) throw new Error(parsed.message);
+  return parsed.value;
+};
+
+describe('typed quantities', () => {
+  // Exact by definition: the inch, the pound-force per square inch, the US gallon, the foot.
+  it.each([
+    ['16 psi', 'pressure', 110.316],
+    ['1.1 bar', 'pressure', 110],
+    ['1,1 bar', 'pressure', 110],
+    ['195 F', 'temperature', 90.5556],
+    ['195°F', 'temperature', 90.5556],
+    ['-40 f', 'temperature', -40],
+    ['363.15 K', 'temperature', 90],
+    ['18 f', 'temperature_difference', 10],
+    ['10 K', 'temperature_difference', 10],
+    ['2.5 gal/min', 'coolant_flow', 9.46353],
+    ['14 fpi', 'fin_pitch', 1.81429],
+    ['22 in', 'length', 558.8],
+    ['22"', 'length', 558.8],
+    ['1 200 mm', 'length', 1200],
+    ['1,200.5', 'length', 1200.5],
+    ['1,234,567', 'length', 1234567],
+    ['350 cid', 'volume', 5.73547],
+    ['342 hp', 'power', 255.029],
+    ['2500 cfm', 'airflow', 1.17987],
+    ['50', 'share', 0.5],
+    ['7200 ft', 'altitude', 2194.56],
+    ['−5', 'temperature', -5],
+    ['1e2', 'rotation', 100],
+  ])('%s as %s', (text, kind, value) => {
+    expect(read(text, kind)).toBeCloseTo(value, 3);
+  });
+
+  it('takes a bare number in the unit that is shown', () => {
+    expect(read('16', 'pressure', 'us')).toBeCloseTo(110.316, 3);
+    expect(read('16', 'pressure', 'metric')).toBe(16);
+    expect(read('2.0', 'volume')).toBe(2);
+  });
+
+  it.each([
+    ['wide', 'length', 'is not a number'],
+    ['', 'length', 'is not a number'],
+    ['5 parsec', 'length', 'is not a unit that fits here. Use mm, in, cm.'],
+    ['5 kPa', 'temperature', 'is not a unit that fits here'],
+    ['--5', 'length', 'is not a number'],
+    ['0 fpi', 'fin_pitch', 'cannot be converted'],
+  ])('refuses “%s” in words', (text, kind, words) => {
+    const parsed = parseQuantity(text, kind, 'metric');
+    expect(parsed.ok).toBe(false);
+    if (!parsed.ok) expect(parsed.message).toContain(words);
+  });
+
+  it('reads back what an editor shows, in every kind and unit set', () => {
+    for (const name of Object.keys(kinds) as QuantityName[]) {
+      for (const set of ['metric', 'us'] as const) {
+        for (const value of [1.8143, 12.5, 96]) {
+          expect(read(editable(value, name, set), name, set)).toBeCloseTo(value, 1);
+        }
+      }
+    }
+  });
+});
+
+describe('shown quantities', () => {
+  it.each([
+    [110.3, 'pressure', 'metric', '110 kPa'],
+    [110.316, 'pressure', 'us', '16.0 psi'],
+    [90, 'temperature', 'us', '194 °F'],
+    [-37.4, 'temperature', 'metric', '−37 °C'],
+    [-0.2, 'temperature', 'metric', '0 °C'],
+    [10, 'temperature_difference', 'us', '18 F°'],
+    [0.0853, 'airflow', 'metric', '0.085 m³/s'],
+    [1.2, 'airflow', 'metric', '1.20 m³/s'],
+    [0.5, 'share', 'metric', '50 %'],
+    [1.8143, 'fin_pitch', 'us', '14.0 fpi'],
+    [4, 'power', 'us', '5.4 hp'],
+  ] as const)('%d %s in %s is %s', (value, kind, set, text) => {
+    expect(formatQuantity(value, kind, set)).toBe(text);
+  });
+});

@@ -6,6 +6,12 @@ import { shownUnit, type UnitSet } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
+interface Typed {
+  readonly text: string;
+  readonly value: number | null;
+  readonly set: UnitSet;
+}
+
 /** The text of a number's field: what is being typed, what could not be read, or the stored value. */
 export function useNumberText(path: string) {
   const spec = fieldSpec(path);
@@ -14,24 +20,25 @@ export function useNumberText(path: string) {
   const kept = useSession((s) => s.texts[path]);
   const setValue = useSession((s) => s.setValue);
   const setText = useSession((s) => s.setText);
-  const [typing, setTyping] = useState<{ text: string; value: number | null } | null>(null);
+  const [typing, setTyping] = useState<Typed | null>(null);
   const stored = value === null || value === undefined ? '' : editable(value, spec.quantity, set);
 
   function change(next: string) {
     const mayBeEmpty = spec.needed || spec.assumed !== null || spec.nullMeans !== null;
     if (next.trim() === '' && mayBeEmpty) {
-      setTyping({ text: next, value: null });
+      setTyping({ text: next, value: null, set });
       return setValue(path, null);
     }
     if (refusal(next, path, set) !== null) return setText(path, next);
     const parsed = parseQuantity(next, spec.quantity, set);
     if (!parsed.ok) return;
-    setTyping({ text: next, value: parsed.value });
+    setTyping({ text: next, value: parsed.value, set });
     setValue(path, parsed.value);
   }
 
-  // What was typed is shown as it was typed, unless the value has changed from elsewhere since.
-  const typed = typing !== null && typing.value === (value ?? null) ? typing.text : null;
+  // What was typed is shown as it was typed, unless the value or the units have changed since.
+  const still = typing?.value === (value ?? null) && typing?.set === set;
+  const typed = typing !== null && still ? typing.text : null;
   return {
     text: kept ?? typed ?? stored,
     wrong: kept === undefined ? null : refusal(kept, path, set),

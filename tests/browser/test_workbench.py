@@ -125,7 +125,10 @@ def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveS
     other.goto(bench.url)
     other.get_by_role("region", name="Four answers").wait_for()
     # The second tab edits while it cannot reach the server; the first saves meanwhile.
-    other.route("**/api/v1/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    other.route(
+        "**/api/v1/builds/*",
+        lambda route: route.abort() if route.request.method == "PUT" else route.continue_(),
+    )
     open_station(other, "Radiator core")
     field(other, "Core depth").fill("80")
     expect(other.get_by_text("The server does not answer.")).to_be_visible()
@@ -138,8 +141,13 @@ def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveS
     expect_saved(other)
     expect(field(bench, "Core depth")).to_have_value("80")
     expect(field(bench, "Core width")).to_have_value("560")
-    history = other.request.get(f"{live.address}/api/v1/builds/{bench.url.split('/builds/')[1].split('?')[0]}/revisions").json()
-    sizes = [(r["build"]["variants"][0]["radiator"]["width_mm"], r["build"]["variants"][0]["radiator"]["depth_mm"]) for r in history]
+    history = other.request.get(
+        f"{live.address}/api/v1/builds/{bench.url.split('/builds/')[1].split('?')[0]}/revisions"
+    ).json()
+    sizes = [
+        (r["build"]["variants"][0]["radiator"]["width_mm"], r["build"]["variants"][0]["radiator"]["depth_mm"])
+        for r in history
+    ]
     assert sizes == [(560, 80), (610, 42), (560, 42)]
 
 
@@ -153,7 +161,10 @@ def test_a_clean_tab_follows_the_other(bench: Page, context: BrowserContext) -> 
 
 
 def test_draft_of_a_closed_tab_is_taken_over(bench: Page, context: BrowserContext) -> None:
-    bench.route("**/api/v1/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    bench.route(
+        "**/api/v1/builds/*",
+        lambda route: route.abort() if route.request.method == "PUT" else route.continue_(),
+    )
     open_station(bench, "Radiator core")
     field(bench, "Core depth").fill("47")
     expect(bench.get_by_text("The server does not answer.")).to_be_visible()
@@ -230,13 +241,25 @@ def test_keyboard_alone_does_the_job(bench: Page) -> None:
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 @pytest.mark.parametrize("view", ["home", "loop", "radiator", "air", "case"])
-def test_axe_finds_nothing_serious(page: Page, live: LiveServer, build_id: str, scheme: str, view: str) -> None:
+def test_axe_finds_nothing_serious(
+    page: Page, live: LiveServer, build_id: str, scheme: str, view: str
+) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
-    query = {"home": None, "loop": "", "radiator": "?station=radiator", "air": "?station=air", "case": "?edit=hill"}[view]
+    query = {
+        "home": None,
+        "loop": "",
+        "radiator": "?station=radiator",
+        "air": "?station=air",
+        "case": "?edit=hill",
+    }[view]
     page.goto(live.address if query is None else f"{live.address}/builds/{build_id}{query}")
-    page.get_by_role("list", name="Builds").or_(page.get_by_role("region", name="Four answers")).first.wait_for()
+    page.get_by_role("list", name="Builds").or_(
+        page.get_by_role("region", name="Four answers")
+    ).first.wait_for()
     found = Axe().run(page).response["violations"]
-    grave = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in ("serious", "critical")]
+    grave = [
+        f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in ("serious", "critical")
+    ]
     assert grave == []
 
 

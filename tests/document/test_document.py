@@ -44,6 +44,7 @@ def test_every_field_says_what_it_is(path: str, info: Any) -> None:
 def test_unknown_values_are_assumed_and_marked() -> None:
     resolved = resolve(plain_build(), "v")
     taken = {a.path: a for a in resolved.assumed}
+    assert "/variants/0/vehicle/mass_kg" not in taken  # no case takes its load from the road
     assert taken["/variants/0/thermostat/opens_c"].value == 88
     assert not taken["/variants/0/thermostat/opens_c"].guess
     assert taken["/variants/0/air/ram_coefficient"].guess

@@ -72,7 +72,8 @@ class Case(Part):
     air_conditioning: bool = switch(
         False,
         "Air conditioning on",
-        "Runs compressor and condenser where one is fitted, and forces the fan on.",
+        "Runs compressor and condenser, and forces the fan on.",
+        when={"/variants/*/air/condenser": [True]},
     )
     ambient_c: Number = optional(
         "Ambient", "temperature", -40, 60, "as the site", "Air temperature of this case alone."

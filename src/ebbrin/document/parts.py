@@ -13,6 +13,8 @@ from ebbrin.document.fields import assumed, choice, needed, points, switch
 FAN = {"/air/fan/kind": ["electric", "mechanical"]}
 ELECTRIC_FAN, MECHANICAL_FAN = {"/air/fan/kind": ["electric"]}, {"/air/fan/kind": ["mechanical"]}
 CONDENSER = {"/air/condenser": [True]}
+CONDENSER_RUNS = {"/air/condenser": [True], "/cases/*/air_conditioning": [True]}
+ANY_TIMED, ANY_ON_THE_ROAD = {"/cases/*/kind": ["timed"]}, {"/cases/*/load": ["road"]}
 BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
 Number = float | None
 
@@ -27,10 +29,24 @@ class Vehicle(Part):
     """What the engine has to move."""
 
     mass_kg: Number = assumed(
-        "Mass with load", "mass", 100, 40000, 1500, "Vehicle, people, load and trailer together.", guess=True
+        "Mass with load",
+        "mass",
+        100,
+        40000,
+        1500,
+        "Vehicle, people, load and trailer together.",
+        when=ANY_ON_THE_ROAD,
+        guess=True,
     )
     drag_area_m2: Number = assumed(
-        "Drag area", "area", 0.1, 20, 0.75, "Drag coefficient times frontal area.", guess=True
+        "Drag area",
+        "area",
+        0.1,
+        20,
+        0.75,
+        "Drag coefficient times frontal area.",
+        when=ANY_ON_THE_ROAD,
+        guess=True,
     )
     rolling_resistance: Number = assumed(
         "Rolling resistance",
@@ -39,9 +55,16 @@ class Vehicle(Part):
         0.1,
         0.013,
         "Rolling force over weight: 0.010 to 0.015 on tarmac, 0.03 on gravel.",
+        when=ANY_ON_THE_ROAD,
     )
     driveline_efficiency: Number = assumed(
-        "Driveline efficiency", "share", 0.5, 1.0, 0.88, "Share of brake power that reaches the road."
+        "Driveline efficiency",
+        "share",
+        0.5,
+        1.0,
+        0.88,
+        "Share of brake power that reaches the road.",
+        when=ANY_ON_THE_ROAD,
     )
 
 
@@ -54,7 +77,9 @@ class Engine(Part):
         {"petrol": "Petrol", "petrol_boosted": "Petrol, boosted", "diesel": "Diesel"},
         "Sets friction, efficiency and the share of fuel heat that reaches the coolant.",
     )
-    displacement_l: Number = needed("Displacement", "volume", 0.05, 30, "Swept volume of all cylinders.")
+    displacement_l: Number = needed(
+        "Displacement", "displacement", 0.05, 30, "Swept volume of all cylinders."
+    )
     rated_power_kw: Number = needed(
         "Rated power", "power", 1, 2000, "Highest brake power as the engine is built and tuned now."
     )
@@ -128,6 +153,7 @@ class Engine(Part):
         500,
         "22 kJ/K per litre of displacement",
         "Metal that warms with the coolant. Matters only in timed cases.",
+        when=ANY_TIMED,
         guess=True,
     )
 
@@ -160,6 +186,7 @@ class Coolant(Part):
         200,
         "4 L and 2 L per litre of displacement",
         "All coolant in the system. Matters only in timed cases.",
+        when=ANY_TIMED,
         guess=True,
     )
 
@@ -439,11 +466,18 @@ class Air(Part):
         30,
         6,
         "Heat it gives to the air with the air conditioning on.",
-        when=CONDENSER,
+        when=CONDENSER_RUNS,
         guess=True,
     )
     compressor_kw: Number = assumed(
-        "Compressor power", "power", 0, 15, 2, "What it takes from the engine.", when=CONDENSER, guess=True
+        "Compressor power",
+        "power",
+        0,
+        15,
+        2,
+        "What it takes from the engine.",
+        when=CONDENSER_RUNS,
+        guess=True,
     )
     condenser_loss_coefficient: Number = assumed(
         "Condenser loss",

@@ -24,6 +24,7 @@ UNITS: dict[str, str] = {
     "fin_pitch": " mm",
     "area": " m²",
     "volume": " L",
+    "displacement": " L",
     "mass": " kg",
     "power": " kW",
     "electric_power": " W",

@@ -94,13 +94,25 @@ def bounds(info: FieldInfo) -> tuple[float, float]:
     return float(low), float(high)
 
 
-def relevant(info: FieldInfo, root: BaseModel) -> bool:
-    """Whether a field matters, given the choices made elsewhere under ``root``."""
-    when = extra(info).get("relevant_when", {})
-    return all(_at(root, path) in allowed for path, allowed in when.items())
+def _values(build: Build, pattern: str) -> list[Any]:
+    """What a pattern such as /cases/*/kind finds in a build."""
+    listed, rest = pattern.strip("/").split("/*/")
+    return [_at(entry, rest) for entry in getattr(build, listed)]
 
 
-def _fill(root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missing], thermostat: float) -> Any:
+def relevant(info: FieldInfo, root: BaseModel, build: Build) -> bool:
+    """Whether a field matters, given the choices made elsewhere under ``root`` and, for a condition with
+    a star, anywhere in the build."""
+    for path, allowed in extra(info).get("relevant_when", {}).items():
+        found = _values(build, path) if "*" in path else [_at(root, path)]
+        if not any(value in allowed for value in found):
+            return False
+    return True
+
+
+def _fill(
+    build: Build, root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missing], thermostat: float
+) -> Any:
     """A copy of ``root`` with nothing unknown."""
 
     def walk(model: BaseModel, path: str) -> BaseModel:
@@ -111,13 +123,13 @@ def _fill(root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missin
                 changes[name] = walk(value, here)
             elif value is None:
                 filled = _default(root, here, info, thermostat)
-                if filled is None and extra(info).get("needed") and relevant(info, root):
+                if filled is None and extra(info).get("needed") and relevant(info, root, build):
                     missing.append(
                         Missing(prefix + here, info.title or name, info.description or "", *bounds(info))
                     )
                 elif filled is not None:
                     changes[name] = filled
-                    if relevant(info, root):
+                    if relevant(info, root, build):
                         out.append(_assumed(prefix + here, info, filled))
         return model.model_copy(update=changes)
 
@@ -153,13 +165,13 @@ def resolve(build: Build, variant_id: str) -> Resolved:
         raise KeyError(variant_id)
     out: list[Assumed] = []
     missing: list[Missing] = []
-    variant = _fill(build.variants[index], f"/variants/{index}", out, missing, 0.0)
+    variant = _fill(build, build.variants[index], f"/variants/{index}", out, missing, 0.0)
     if missing:
         raise MissingValues(missing)
     opens = float(variant.thermostat.opens_c + variant.thermostat.span_k)
     site = build.site
     cases = [
-        _fill(case, f"/cases/{i}", out, missing, opens).model_copy(
+        _fill(build, case, f"/cases/{i}", out, missing, opens).model_copy(
             update={
                 "ambient_c": site.ambient_c if case.ambient_c is None else case.ambient_c,
                 "altitude_m": site.altitude_m if case.altitude_m is None else case.altitude_m,

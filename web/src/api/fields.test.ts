@@ -56,6 +56,9 @@ describe('fields of the document', () => {
     ).toBe(true);
     expect(isRelevant(build, '/variants/0/air/fan/diameter_mm')).toBe(false);
     expect(isRelevant(build, '/cases/0/duration_s')).toBe(false);
+    expect(isRelevant(build, '/variants/0/coolant/volume_l')).toBe(false);
+    const timed = withValue(build, '/cases/0/kind', 'timed');
+    expect(isRelevant(timed, '/variants/0/coolant/volume_l')).toBe(true);
     expect(isRelevant(build, '/variants/0/radiator/width_mm')).toBe(true);
   });
 });

@@ -105,6 +105,12 @@ export function isRelevant(build: Build, path: string): boolean {
   if (!when) return true;
   const root = path.split('/').slice(0, 3).join('/');
   return Object.entries(when).every(([pointer, allowed]) => {
+    if (pointer.includes('/*/')) {
+      // Anywhere in the build: /cases/*/kind, /variants/*/air/condenser.
+      const [list = '', rest = ''] = pointer.split('/*/');
+      const entries = (valueAt(build, list) ?? []) as unknown[];
+      return entries.some((_, i) => allowed.includes(valueAt(build, `${list}/${i}/${rest}`)));
+    }
     const at = pointer.startsWith('/') ? `${root}${pointer}` : `${root}/${pointer}`;
     return allowed.includes(valueAt(build, at));
   });

@@ -344,7 +344,7 @@ export interface components {
             acceleration_m_per_s2: number;
             /**
              * Air conditioning on
-             * @description Runs compressor and condenser where one is fitted, and forces the fan on.
+             * @description Runs compressor and condenser, and forces the fan on.
              * @default false
              */
             air_conditioning: boolean;

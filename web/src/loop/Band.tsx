@@ -105,8 +105,12 @@ function numbers(
     case 'radiator':
       return (
         <>
-          <Quantity value={c.top_hose_c} kind="temperature" /> ·{' '}
-          <Quantity value={c.shed_kw} kind="power" />
+          <Quantity
+            value={c.timed ? c.timed.end_c : c.top_hose_c}
+            kind="temperature"
+            none="never settles"
+          />{' '}
+          · <Quantity value={c.shed_kw} kind="power" />
         </>
       );
     case 'air':

@@ -147,7 +147,7 @@ function EngineStation({
     >
       <Words size="strong">Engine</Words>
       <Words size="small" tone="quiet">
-        <Quantity value={variant.engine?.displacement_l ?? null} kind="volume" />{' '}
+        <Quantity value={variant.engine?.displacement_l ?? null} kind="displacement" />{' '}
         {KIND[variant.engine?.kind ?? 'petrol']}
       </Words>
       <Words

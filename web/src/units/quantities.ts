@@ -114,13 +114,21 @@ export const kinds = {
   volume: {
     units: [
       scaled('L', 1, 'l', 'litre', 'litres', 'liter'),
-      scaled('cu in', 0.016387064, 'ci', 'cid', 'in3', 'in³'),
-      scaled('gal', 3.785411784, 'gallon', 'gallons'),
       scaled('qt', 0.946352946, 'quart', 'quarts'),
-      scaled('cc', 0.001, 'cm3', 'ml', 'cm³'),
+      scaled('gal', 3.785411784, 'gallon', 'gallons'),
+      scaled('mL', 0.001, 'ml', 'cc'),
     ],
     shown: { metric: 'L', us: 'qt' },
     decimals: { L: 1, qt: 1 },
+  },
+  displacement: {
+    units: [
+      scaled('L', 1, 'l', 'litre', 'litres', 'liter'),
+      scaled('cu in', 0.016387064, 'ci', 'cid', 'in3', 'in³'),
+      scaled('cc', 0.001, 'cm3', 'ml', 'cm³', 'ccm'),
+    ],
+    shown: { metric: 'L', us: 'cu in' },
+    decimals: { L: 1, 'cu in': 0 },
   },
   mass: {
     units: [scaled('kg', 1), scaled('lb', 0.45359237, 'lbs', 'pounds'), scaled('t', 1000)],

@@ -28,7 +28,7 @@ describe('typed quantities', () => {
     ['1 200 mm', 'length', 1200],
     ['1,200.5', 'length', 1200.5],
     ['1,234,567', 'length', 1234567],
-    ['350 cid', 'volume', 5.73547],
+    ['350 cid', 'displacement', 5.73547],
     ['342 hp', 'power', 255.029],
     ['2500 cfm', 'airflow', 1.17987],
     ['50', 'share', 0.5],

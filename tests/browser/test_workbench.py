@@ -191,7 +191,8 @@ def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> No
         ("Core height", "400"),
         ("Core depth", "40 mm"),
     ):
-        field(page, label).fill(text)
+        field(page, label).press_sequentially(text)
+    page.get_by_role("button", name="See the answer").click()
     expect(page.get_by_role("region", name="Four answers")).to_be_visible()
     expect(page.get_by_role("row")).to_have_count(4)
     expect(page.get_by_role("complementary", name="Worth knowing")).to_contain_text("Guessed, not known")

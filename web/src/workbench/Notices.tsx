@@ -10,7 +10,7 @@ export function Notices() {
   const restored = useSession((s) => s.restored);
   const kept = useSession((s) => s.kept);
   const texts = useSession((s) => Object.keys(s.texts).length);
-  const problem = useSession((s) => (s.needed ? null : s.problem));
+  const problem = useSession((s) => s.problem);
   const answered = useSession((s) => s.evaluation !== null);
   const saveMine = useSession((s) => s.saveMine);
   const takeTheirs = useSession((s) => s.takeTheirs);

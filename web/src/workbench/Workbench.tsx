@@ -90,6 +90,8 @@ function Opened() {
   const setValue = useSession((s) => s.setValue);
   const away = useSession((s) => s.serverAway);
   const shownCase = useShownCase();
+  const [describing, setDescribing] = useState(false);
+  if (needed && !evaluation && !describing) setDescribing(true);
   const station = search.get('station') as StationName | null;
   const edited = search.get('edit');
   const open = station !== null && station in stations ? station : null;
@@ -139,7 +141,9 @@ function Opened() {
     <Box
       display="grid"
       gridTemplateColumns={
-        evaluation ? { base: 'minmax(0,1fr) 256px', lg: 'minmax(0,1fr) 284px' } : 'minmax(0,1fr)'
+        evaluation && !describing
+          ? { base: 'minmax(0,1fr) 256px', lg: 'minmax(0,1fr) 284px' }
+          : 'minmax(0,1fr)'
       }
       gridTemplateRows="auto auto minmax(0,1fr)"
       height="100%"
@@ -150,10 +154,10 @@ function Opened() {
         <Notices />
       </Box>
       <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
-        {evaluation && <Answers evaluation={evaluation} />}
-        {needed && !evaluation && !editing && <Needed />}
+        {evaluation && !describing && <Answers evaluation={evaluation} />}
+        {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
-        {variant && (editing || !evaluation) && (
+        {variant && (editing || describing || !evaluation) && (
           <Band
             evaluation={evaluation}
             variant={variant}
@@ -169,7 +173,7 @@ function Opened() {
         {edited && !open && (
           <CaseBench key={edited} id={edited} onClose={close} onRemove={removeCase} />
         )}
-        {!editing && evaluation && shownCase && variant && (
+        {!editing && !describing && evaluation && shownCase && variant && (
           <>
             <Loop
               evaluation={evaluation}
@@ -194,7 +198,7 @@ function Opened() {
             </Box>
           </>
         )}
-        {!evaluation && (
+        {(!evaluation || describing) && !editing && (
           <Box paddingInline="6" paddingBlock="3">
             <Words size="strong">Cases: </Words>
             {cases.map((entry) => (
@@ -212,7 +216,7 @@ function Opened() {
           </Box>
         )}
       </Box>
-      {evaluation && shownCase && (
+      {evaluation && !describing && shownCase && (
         <Box
           gridRow="3"
           gridColumn="2"

@@ -26,7 +26,7 @@ def open_station(page: Page, name: str) -> None:
 
 
 def expect_saved(page: Page) -> None:
-    expect(page.locator('[data-save="saved"]')).to_be_visible(timeout=8000)
+    expect(page.locator('[data-save="saved"]')).to_be_visible()
 
 
 def test_change_of_the_core_changes_the_verdict_and_stays(bench: Page) -> None:
@@ -136,7 +136,7 @@ def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveS
     field(bench, "Core width").fill("610")
     expect_saved(bench)
     other.unroute("**/api/v1/builds/*")
-    expect(other.get_by_text("was saved elsewhere while you edited")).to_be_visible(timeout=8000)
+    expect(other.get_by_text("was saved elsewhere while you edited")).to_be_visible()
     other.get_by_role("button", name="Go on with mine").click()
     expect_saved(other)
     expect(field(bench, "Core depth")).to_have_value("80")

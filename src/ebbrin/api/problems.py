@@ -74,9 +74,7 @@ def _missing(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, MissingValues)
     problems = [missing_problem(m) for m in error.missing]
     detail = "One value is needed." if len(problems) == 1 else f"{len(problems)} values are needed."
-    return problem_response(
-        422, "values-needed", "More is needed for an answer", detail, problems
-    )
+    return problem_response(422, "values-needed", "More is needed for an answer", detail, problems)
 
 
 def _domain(_: Request, error: Exception) -> JSONResponse:

@@ -18,7 +18,7 @@ from pathlib import Path
 from ebbrin.store.cluster import Cluster, ClusterError
 
 PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
-WAIT_SECONDS = 30.0
+WAIT_SECONDS = 60.0
 DATABASE = "ebbrin"
 
 

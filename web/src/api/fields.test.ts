@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { caseFields, stations } from '../bench/stations';
 import { hoseWidth } from '../loop/Loop';
-import { fieldSpec, isRelevant, valueAt, withValue } from './fields';
+import { fieldSpec, isRelevant, sameValue, valueAt, withValue } from './fields';
 import type { Build } from './types';
 
 const build = {
@@ -44,6 +44,12 @@ describe('fields of the document', () => {
     expect(valueAt(next, '/variants/0/radiator/width_mm')).toBe(600);
     expect(valueAt(build, '/variants/0/radiator/width_mm')).toBe(500);
     expect(next.cases).toBe(build.cases);
+  });
+
+  it('are the same in any order', () => {
+    expect(sameValue({ a: 1, b: [1, { c: null }] }, { b: [1, { c: null }], a: 1 })).toBe(true);
+    expect(sameValue({ a: 1 }, { a: 1, b: 2 })).toBe(false);
+    expect(sameValue([1, 2], [1])).toBe(false);
   });
 
   it('matter only where the choices beside them say so', () => {

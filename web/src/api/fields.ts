@@ -115,3 +115,12 @@ export function isRelevant(build: Build, path: string): boolean {
     return allowed.includes(valueAt(build, at));
   });
 }
+
+/** Whether two values of a document are the same, in whatever order their fields stand. */
+export function sameValue(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  const [left, right] = [a as Record<string, unknown>, b as Record<string, unknown>];
+  const keys = new Set([...Object.keys(left), ...Object.keys(right)]);
+  return [...keys].every((key) => sameValue(left[key], right[key]));
+}

@@ -2,11 +2,11 @@
 
 import { createStore } from 'zustand';
 import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
-import { valueAt, withValue } from '../api/fields';
+import { sameValue, valueAt, withValue } from '../api/fields';
 import type { Build, ConflictProblem, Evaluation, ProblemField, StoredBuild } from '../api/types';
 import { findDraft, keepDraft } from './drafts';
 
-const EVALUATE_AFTER = 30;
+const EVALUATE_AFTER = 15;
 const SAVE_AFTER = 700;
 const RETRY_AFTER = 2000;
 const GHOST_AFTER = 2500;
@@ -89,7 +89,7 @@ function createSession(
     setValue: (path, value) => {
       const { build, texts: kept } = get();
       const { [path]: _, ...others } = kept;
-      if (JSON.stringify(valueAt(build, path)) === JSON.stringify(value)) {
+      if (sameValue(valueAt(build, path), value)) {
         if (path in kept) set({ texts: others });
         remember();
         return;
@@ -240,10 +240,10 @@ function createSession(
 
   function saveFailed(error: unknown) {
     if (error instanceof ProblemError && error.problem.status === 412) {
-      store.setState({
-        saveState: 'conflict',
-        conflict: (error.problem as ConflictProblem).current,
-      });
+      const { current } = error.problem as ConflictProblem;
+      // Our own save may have arrived although its answer did not.
+      if (sameValue(current.build, store.getState().build)) return adopt(current);
+      store.setState({ saveState: 'conflict', conflict: current });
     } else if (error instanceof ProblemError) {
       store.setState({
         saveState: 'refused',

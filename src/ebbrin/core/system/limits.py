@@ -10,7 +10,7 @@ from ebbrin.core.airpath.balance import core_pressure_drop
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
 from ebbrin.core.media.coolants import TABLE_END, water_mole_fraction
-from ebbrin.core.roots import bracketed_root, root_near
+from ebbrin.core.roots import bracketed_root
 from ebbrin.core.system.balance import (
     Gains,
     air_demand,
@@ -24,7 +24,7 @@ from ebbrin.core.system.balance import (
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled
 
-COLDEST_AMBIENT, AMBIENT_TOLERANCE, GUESS = 213.15, 1e-3, 6.0
+COLDEST_AMBIENT, AMBIENT_TOLERANCE = 213.15, 5e-3
 SAFE_MARGIN = 6.0  # choice: a case holds with this much between top hose and limit, K
 AIR_FACTOR_LOW, AIR_FACTOR_HIGH = 0.02, 30.0
 PROBE = 1.2  # how much air, core or coolant is added to see which would help most
@@ -66,19 +66,33 @@ def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray)
     coolant = coolant_at(system, cases, top_hose)
     air_now = on.air
 
-    def spare(ambient: FloatArray) -> FloatArray:
+    def spare(ambient: FloatArray) -> tuple[FloatArray, FloatArray]:
         nonlocal air_now
         hotter = replace(cases, ambient=ambient)
         wanted = demand(system, hotter, True).total
-        near = air_now if air_now.film.shape[:-1] == ambient.shape else None
-        air_now = air_for(system, hotter, True, wanted, near=near)
-        return shed(system, top_hose, coolant, air_now, wanted, ambient).heat - wanted
+        air_now = air_for(system, hotter, True, wanted, near=air_now)
+        heat = shed(system, top_hose, coolant, air_now, wanted, ambient).heat
+        # With this airflow heat is linear in ambient: the ambient at which it would be right.
+        right = top_hose - (top_hose - ambient) * wanted / np.maximum(heat, 1.0)
+        return heat - wanted, np.minimum(np.maximum(right, COLDEST_AMBIENT), top_hose)
 
-    now = shed(system, top_hose, coolant, on.air, on.heat.total, cases.ambient).heat
-    guess = top_hose - (top_hose - cases.ambient) * on.heat.total / np.maximum(now, 1.0)
-    low, high = np.full(top_hose.shape, COLDEST_AMBIENT), top_hose
-    around = tuple(np.minimum(np.maximum(guess + step, low), high) for step in (-GUESS, GUESS))
-    root = root_near(spare, (around[0], around[1]), (low, high), AMBIENT_TOLERANCE)
+    now = shed(system, top_hose, coolant, air_now, on.heat.total, cases.ambient).heat
+    first = top_hose - (top_hose - cases.ambient) * on.heat.total / np.maximum(now, 1.0)
+    first = np.minimum(np.maximum(first, COLDEST_AMBIENT), top_hose - 1.0)
+    second = spare(first)[1]
+    third = spare(second)[1]
+    # Each step is about the same small share of the one before (Aitken).
+    bend = (third - second) - (second - first)
+    guess = third - np.where(
+        np.abs(bend) > 1e-9, (third - second) ** 2 / np.where(bend == 0.0, 1.0, bend), 0.0
+    )
+    guess = np.minimum(np.maximum(guess, COLDEST_AMBIENT), top_hose)
+    excess, right = spare(guess)
+    inside = (guess > COLDEST_AMBIENT) & (guess < top_hose)
+    if np.all((np.abs(right - guess) <= AMBIENT_TOLERANCE) & (inside | (excess < 0.0))):
+        return AmbientLimit(np.where(known & inside, guess, COLDEST_AMBIENT), known & inside)
+    low = np.full(top_hose.shape, COLDEST_AMBIENT)
+    root = bracketed_root(lambda ambient: spare(ambient)[0], low, top_hose, AMBIENT_TOLERANCE)
     found = root.bracketed & known
     return AmbientLimit(np.where(found, root.x, COLDEST_AMBIENT), found)
 

@@ -1,0 +1,64 @@
+"""How long from a keystroke to the changed answer on screen, in Debian's Chromium.
+
+Start Ebbrin first, then: .venv/bin/python benchmarks/keystroke.py
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+ADDRESS = f"http://127.0.0.1:{os.environ.get('EBBRIN_PORT', '8600')}"
+FLAGS = "--disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync"
+ROUNDS = 40
+
+WATCH = """(label) => {
+  const answers = document.querySelector('[aria-label="Four answers"]');
+  const input = [...document.querySelectorAll('label')].find((l) => l.textContent === label).control;
+  window.__waits = [];
+  let began = 0;
+  input.addEventListener('input', () => { began = performance.now(); }, true);
+  new MutationObserver(() => requestAnimationFrame(() => {
+    if (began) { window.__waits.push(performance.now() - began); began = 0; }
+  })).observe(answers, { subtree: true, characterData: true, childList: true });
+}"""
+
+
+def main() -> None:
+    """Measure and print."""
+    builds = json.load(urllib.request.urlopen(f"{ADDRESS}/api/v1/builds"))
+    with sync_playwright() as tools:
+        flags = FLAGS.split() + (["--no-sandbox"] if os.geteuid() == 0 else [])
+        browser = tools.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(
+            f"{ADDRESS}/builds/{next(b['id'] for b in builds if b['name'] == 'Linnet')}?station=radiator"
+        )
+        page.get_by_role("region", name="Four answers").wait_for()
+        shown = page.evaluate("performance.now()")
+        page.evaluate(WATCH, "Core depth")
+        field = page.get_by_label("Core depth", exact=True)
+        for i in range(ROUNDS):
+            field.fill(str(43 + i % 2))
+            page.wait_for_timeout(500)
+        field.fill("42")
+        page.wait_for_timeout(1500)
+        waits = sorted(page.evaluate("window.__waits"))
+        browser.close()
+    page_files = Path(__file__).parents[1] / "web" / "dist" / "assets"
+    size = sum(len(gzip.compress(f.read_bytes())) for f in page_files.glob("*.js"))
+    print("| what | figure |")
+    print("|---|---|")
+    print(f"| keystroke to changed answer, middle of {len(waits)} | {waits[len(waits) // 2]:.0f} ms |")
+    print(f"| the same, p95 | {waits[int(len(waits) * 0.95)]:.0f} ms |")
+    print(f"| first answer shown after opening a build | {shown:.0f} ms |")
+    print(f"| scripts, gzip | {size / 1000:.0f} kB |")
+
+
+if __name__ == "__main__":
+    main()

@@ -2,7 +2,10 @@ import createClient from 'openapi-fetch';
 import type { paths } from './schema';
 import type { Build, BuildSummary, Evaluation, Problem, StoredBuild } from './types';
 
-const client = createClient<paths>({ baseUrl: window.location.origin });
+const client = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 
 /** The server answered with a problem. */
 export class ProblemError extends Error {

@@ -1,0 +1,19 @@
+"""What every part of the document shares: strictness, unknown numbers, and conditions of relevance."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, ConfigDict
+
+FAN = {"/air/fan/kind": ["electric", "mechanical"]}
+ELECTRIC_FAN, MECHANICAL_FAN = {"/air/fan/kind": ["electric"]}, {"/air/fan/kind": ["mechanical"]}
+CONDENSER = {"/air/condenser": [True]}
+CONDENSER_RUNS = {"/air/condenser": [True], "/cases/*/air_conditioning": [True]}
+ANY_TIMED, ANY_ON_THE_ROAD = {"/cases/*/kind": ["timed"]}, {"/cases/*/load": ["road"]}
+BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
+Number = float | None
+
+
+class Part(BaseModel):
+    """Unknown names are refused, so that a misspelt field is never silently ignored."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)

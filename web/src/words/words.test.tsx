@@ -1,0 +1,58 @@
+import { ChakraProvider } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+import { renderToStaticMarkup } from 'react-dom/server';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { system } from '../theme/system';
+import { tone, toneStops } from '../theme/temperature';
+import { Quantity } from '../units/Quantity';
+import { useUnits } from '../units/store';
+import { Sentence } from './Sentence';
+import { VerdictMark } from './VerdictMark';
+
+const text = (node: ReactNode) =>
+  renderToStaticMarkup(<ChakraProvider value={system}>{node}</ChakraProvider>)
+    .replace(/<style[\s\S]*?<\/style>/g, '')
+    .replace(/<[^>]+>/g, '')
+    .trim();
+
+beforeEach(() => useUnits.getState().choose('metric'));
+
+describe('words on the page', () => {
+  it('carry quantities in the reader’s units', () => {
+    const said = [
+      'Only ',
+      { quantity: 'temperature_difference', value: 5, bare: false },
+      ' to the limit.',
+    ];
+    expect(text(<Sentence text={said} />)).toBe('Only 5 K to the limit.');
+  });
+
+  it('leave the unit out where the next number has it', () => {
+    const said = [
+      { quantity: 'airflow', value: 0.09, bare: true },
+      ' of ',
+      { quantity: 'airflow', value: 0.14, bare: false },
+    ];
+    expect(text(<Sentence text={said} />)).toBe('0.090 of 0.140 m³/s');
+  });
+
+  it('say none where there is no number', () => {
+    expect(text(<Quantity value={null} kind="temperature" />)).toBe('none');
+    expect(text(<Quantity value={null} kind="temperature" none="never settles" />)).toBe(
+      'never settles',
+    );
+  });
+
+  it.each(['holds', 'tight', 'fails'] as const)('name a verdict by its word: %s', (verdict) => {
+    expect(text(<VerdictMark verdict={verdict} />)).toBe(verdict);
+  });
+});
+
+describe('the temperature tone', () => {
+  it('runs from slate to ember and stops at its ends', () => {
+    expect(tone(-30)).toBe(tone(toneStops[0].at));
+    expect(tone(200)).toBe(tone(130));
+    expect(tone(null)).toBe(tone(130));
+    expect(new Set([20, 60, 85, 105, 130].map((t) => tone(t))).size).toBe(5);
+  });
+});

@@ -1,0 +1,210 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Build, StoredBuild } from '../api/types';
+import { openSession, type Session } from './session';
+
+const build = {
+  name: 'b',
+  cases: [{ id: 'one', name: 'one' }],
+  variants: [{ id: 'v', name: 'v', radiator: { width_mm: 500 } }],
+} as unknown as Build;
+const WIDTH = '/variants/0/radiator/width_mm';
+
+type Answer = { status: number; body: unknown } | 'away';
+
+/** A server whose next answers a test decides. */
+class Server {
+  stored: StoredBuild = { id: 'x', revision: 1, saved_at: '2026-01-01T00:00:00Z', build };
+  evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
+  save: Answer | null = null;
+  readonly saved: { basedOn: string | null; build: Build }[] = [];
+  evaluated = 0;
+
+  readonly fetch = async (request: Request): Promise<Response> => {
+    if (request.url.includes('/evaluate')) {
+      this.evaluated += 1;
+      return this.answer(this.evaluate);
+    }
+    if (request.method === 'GET') return this.answer({ status: 200, body: this.stored });
+    const sent = (await request.json()) as Build;
+    this.saved.push({ basedOn: request.headers.get('if-match'), build: sent });
+    if (this.save) return this.answer(this.save);
+    this.stored = { ...this.stored, revision: this.stored.revision + 1, build: sent };
+    return this.answer({ status: 200, body: this.stored });
+  };
+
+  private answer(answer: Answer): Response {
+    if (answer === 'away') throw new TypeError('Failed to fetch');
+    return new Response(JSON.stringify(answer.body), {
+      status: answer.status,
+      headers: { 'Content-Type': 'application/json' },
+    });
+  }
+}
+
+let server: Server;
+let session: Session;
+const state = () => session.getState();
+const kept = () => Object.keys(localStorage).filter((key) => key.startsWith('ebbrin.draft.x'));
+
+async function pass(ms: number) {
+  await vi.advanceTimersByTimeAsync(ms);
+}
+
+beforeEach(async () => {
+  localStorage.clear();
+  vi.useFakeTimers({ shouldAdvanceTime: true });
+  server = new Server();
+  vi.stubGlobal('fetch', server.fetch);
+  session = await openSession('x');
+  await pass(50);
+});
+
+afterEach(() => {
+  state().close();
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+describe('an opened build', () => {
+  it('is judged at once', () => {
+    expect(server.evaluated).toBe(1);
+    expect(state().current).toBe(true);
+    expect(state().saveState).toBe('saved');
+  });
+
+  it('is judged soon after an edit and saved by itself, based on its revision', async () => {
+    state().setValue(WIDTH, 600);
+    expect(kept()).toHaveLength(1);
+    await pass(60);
+    expect(server.evaluated).toBe(2);
+    expect(server.saved).toHaveLength(0);
+    await pass(900);
+    expect(server.saved.map((save) => save.basedOn)).toEqual(['"1"']);
+    expect(state()).toMatchObject({ saveState: 'saved', revision: 2, dirty: false });
+    expect(kept()).toHaveLength(0);
+  });
+
+  it('saves once for a burst of keystrokes', async () => {
+    for (const width of [510, 520, 530]) {
+      state().setValue(WIDTH, width);
+      await pass(100);
+    }
+    await pass(1000);
+    expect(server.saved).toHaveLength(1);
+    expect(server.evaluated).toBe(4);
+  });
+
+  it('does nothing for a value that is the same', async () => {
+    state().setValue(WIDTH, 500);
+    await pass(1000);
+    expect(server.saved).toHaveLength(0);
+    expect(state().dirty).toBe(false);
+  });
+
+  it('keeps text that cannot be read, and lets it go once it can', async () => {
+    state().setText(WIDTH, 'wide');
+    expect(state().texts).toEqual({ [WIDTH]: 'wide' });
+    expect(kept()).toHaveLength(1);
+    state().setValue(WIDTH, 500);
+    expect(state().texts).toEqual({});
+    expect(kept()).toHaveLength(0);
+  });
+
+  it('keeps the last valid answer when a value is refused, with the reason', async () => {
+    const before = state().evaluation;
+    const errors = [{ path: WIDTH, message: 'Core width is wrong.' }];
+    server.evaluate = {
+      status: 422,
+      body: { type: 'urn:ebbrin:invalid-build', status: 422, detail: 'One.', errors },
+    };
+    state().setValue(WIDTH, 700);
+    await pass(60);
+    expect(state().evaluation).toBe(before);
+    expect(state()).toMatchObject({ current: false, problem: 'One.', needed: false });
+    expect(state().problems[0]?.path).toBe(WIDTH);
+  });
+
+  it('holds on to edits while the server is away and saves when it is back', async () => {
+    server.save = 'away';
+    state().setValue(WIDTH, 640);
+    await pass(1000);
+    expect(state()).toMatchObject({ saveState: 'away', serverAway: true, dirty: true });
+    expect(kept()).toHaveLength(1);
+    server.save = null;
+    await pass(2500);
+    expect(state()).toMatchObject({ saveState: 'saved', serverAway: false, dirty: false });
+    expect(server.stored.build).toMatchObject({ variants: [{ radiator: { width_mm: 640 } }] });
+  });
+
+  it('offers both versions when somebody saved in between, and keeps both', async () => {
+    const theirs = { ...server.stored, revision: 5, build: { ...build, name: 'theirs' } };
+    server.save = {
+      status: 412,
+      body: { type: 'urn:ebbrin:conflict', status: 412, detail: 'd', errors: [], current: theirs },
+    };
+    state().setValue(WIDTH, 640);
+    await pass(1000);
+    expect(state()).toMatchObject({ saveState: 'conflict', dirty: true });
+    await pass(5000);
+    expect(server.saved).toHaveLength(1);
+    server.save = null;
+    server.stored = theirs;
+    await state().takeTheirs();
+    expect(server.saved.map((save) => save.basedOn)).toEqual(['"1"', '"5"', '"6"']);
+    expect(server.saved[1]?.build).toMatchObject({ variants: [{ radiator: { width_mm: 640 } }] });
+    expect(state().build.name).toBe('theirs');
+    expect(state()).toMatchObject({ saveState: 'saved', dirty: false, conflict: null });
+  });
+
+  it('goes on with its own version on top when told so', async () => {
+    const theirs = { ...server.stored, revision: 5, build: { ...build, name: 'theirs' } };
+    server.save = {
+      status: 412,
+      body: { type: 'urn:ebbrin:conflict', status: 412, detail: 'd', errors: [], current: theirs },
+    };
+    state().setValue(WIDTH, 640);
+    await pass(1000);
+    server.save = null;
+    server.stored = theirs;
+    await state().saveMine();
+    expect(server.saved.at(-1)?.basedOn).toBe('"5"');
+    expect(state()).toMatchObject({ saveState: 'saved', revision: 6 });
+  });
+
+  it('sees no conflict in its own save whose answer was lost', async () => {
+    const own = {
+      ...build,
+      variants: [{ id: 'v', name: 'v', radiator: { width_mm: 640 } }],
+    } as unknown as Build;
+    const current = { ...server.stored, revision: 2, build: own };
+    server.save = {
+      status: 412,
+      body: { type: 'urn:ebbrin:conflict', status: 412, detail: 'd', errors: [], current },
+    };
+    state().setValue(WIDTH, 640);
+    await pass(1000);
+    expect(state()).toMatchObject({ saveState: 'saved', revision: 2, conflict: null });
+  });
+
+  it('brings unsaved edits and unread text back after a reload', async () => {
+    server.save = 'away';
+    state().setValue(WIDTH, 640);
+    state().setText('/site/ambient_c', 'hot');
+    await pass(1000);
+    const again = await openSession('x');
+    expect(again.getState()).toMatchObject({
+      restored: true,
+      dirty: true,
+      texts: { '/site/ambient_c': 'hot' },
+    });
+    expect(again.getState().build).toMatchObject({ variants: [{ radiator: { width_mm: 640 } }] });
+    again.getState().close();
+  });
+
+  it('remembers the answer before a change as its ghost', async () => {
+    const before = state().evaluation;
+    await pass(3000);
+    state().setValue(WIDTH, 640);
+    expect(state().ghost).toBe(before);
+  });
+});

@@ -5,6 +5,7 @@ python -m ebbrin.cli.serve up|down|fresh|run
 
 from __future__ import annotations
 
+import gc
 import json
 import os
 import signal
@@ -145,7 +146,9 @@ def run(state: Path, wanted: int) -> None:
     from ebbrin.api.app import create_app
 
     url = Cluster(state / "postgres").url(DATABASE)
-    uvicorn.run(create_app(url, PAGE), host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
+    app = create_app(url, PAGE)
+    gc.freeze()  # what is loaded by now stays; collections need not look at it again
+    uvicorn.run(app, host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
 
 
 def down(state: Path) -> None:

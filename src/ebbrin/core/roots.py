@@ -32,7 +32,8 @@ def bracketed_root(
     Parameters
     ----------
     function : callable
-        Takes and returns an array of the broadcast shape; continuous in each element.
+        Takes and returns an array of the broadcast shape, also with one more axis in front; continuous
+        in each element.
     low, high : (...) float array
         Ends of the bracket.
     tolerance : float
@@ -48,40 +49,26 @@ def bracketed_root(
     ----------
     chandrupatla-1997.
     """
-    a, b = np.asarray(low, np.float64), np.asarray(high, np.float64)
-    return _between(function, (a, b), (function(a), function(b)), tolerance)
+    ends = np.broadcast_arrays(np.asarray(low, np.float64), np.asarray(high, np.float64))
+    return root_among(function, np.stack(ends), tolerance)
 
 
-def root_near(
-    function: Callable[[FloatArray], FloatArray],
-    near: tuple[FloatArray, FloatArray],
-    bracket: tuple[FloatArray, FloatArray],
-    tolerance: float,
-) -> Root:
-    """Root looked for first between the two ends of ``near``, and in the whole ``bracket`` where these
-    have the same sign. Otherwise as ``bracketed_root``."""
-    f_low, f_high = function(near[0]), function(near[1])
-    within = (f_low > 0.0) != (f_high > 0.0)
-    if within.all():
-        return _between(function, near, (f_low, f_high), tolerance)
-    low, high = np.where(within, near[0], bracket[0]), np.where(within, near[1], bracket[1])
-    return bracketed_root(function, low, high, tolerance)
+def root_among(function: Callable[[FloatArray], FloatArray], knots: FloatArray, tolerance: float) -> Root:
+    """Root between the first and last of ``knots`` (k, ...), rising along the leading axis.
 
-
-def _between(
-    function: Callable[[FloatArray], FloatArray],
-    ends: tuple[FloatArray, FloatArray],
-    values: tuple[FloatArray, FloatArray],
-    tolerance: float,
-) -> Root:
-    """Chandrupatla's method from two ends and the function's values there."""
-    (a, b), (fa, fb) = ends, values
-    shape = np.broadcast_shapes(a.shape, b.shape, fa.shape, fb.shape)
-    a, b, fa, fb = (np.array(np.broadcast_to(v, shape)) for v in (a, b, fa, fb))
-    bracketed = (fa * fb) <= 0.0
-    unproven = np.where(np.abs(fa) < np.abs(fb), a, b)
-    c, fc = a.copy(), fa.copy()
-    step = np.full(shape, 0.5)
+    All knots are evaluated in one call; the search goes on between the first two neighbours whose signs
+    differ. Otherwise as ``bracketed_root``.
+    """
+    values = function(knots)
+    knots = np.broadcast_to(knots, values.shape)
+    change = (values[1:] > 0.0) != (values[:-1] > 0.0)
+    bracketed = np.asarray(change.any(0))
+    first = np.argmax(change, axis=0)[None]
+    a, b = (np.take_along_axis(knots, first + step, 0)[0] for step in (0, 1))
+    fa, fb = (np.take_along_axis(values, first + step, 0)[0] for step in (0, 1))
+    nearer_low = np.abs(values[0]) < np.abs(values[-1])
+    unproven = np.where(nearer_low, knots[0], knots[-1])
+    c, fc, step = a, fa, np.full(a.shape, 0.5)
     for _ in range(MAX_STEPS):
         x = a + step * (b - a)
         fx = function(x)
@@ -94,8 +81,8 @@ def _between(
         if not open_still.any():
             break
         step = _next_step((a, b, c), (fa, fb, fc), tolerance / np.maximum(width, 2.0 * tolerance))
-    best_is_a = np.abs(fa) < np.abs(fb)
-    return Root(np.where(bracketed, np.where(best_is_a, a, b), unproven), bracketed)
+    best = np.where(np.abs(fa) < np.abs(fb), a, b)
+    return Root(np.where(bracketed, best, unproven), bracketed)
 
 
 def _next_step(

@@ -12,7 +12,7 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import TABLE_END
 from ebbrin.core.radiator import air_side
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.roots import bracketed_root, root_near
+from ebbrin.core.roots import root_among
 
 FRONT_RECIRCULATION_END = 20.0 / 3.6  # choice: speed at which no warm air comes round the front, m/s
 LEAST_VELOCITY, VELOCITY_TOLERANCE, NEAR = 1e-6, 1e-6, 0.03
@@ -182,11 +182,11 @@ def solve(path: AirPath, core: Core, demand: AirDemand, near: FloatArray | None 
     most = ram + rho * lift + _strongest_fan(path, demand)[..., None]
     fastest = np.sqrt(most / (rho * losses)) + 0.01
     low, high = np.full((*shape, 2), LEAST_VELOCITY), np.broadcast_to(fastest, (*shape, 2))
-    if near is None:
-        velocity = bracketed_root(excess, low, high, VELOCITY_TOLERANCE).x
-    else:
-        around = np.maximum(near * (1.0 - NEAR), low), np.minimum(near * (1.0 + NEAR) + low, high)
-        velocity = root_near(excess, around, (low, high), VELOCITY_TOLERANCE).x
+    knots = [low, high]
+    if near is not None:
+        below, above = np.maximum(near * (1.0 - NEAR), low), np.minimum(near * (1.0 + NEAR) + low, high)
+        knots = [low, below, above, high]
+    velocity = root_among(excess, np.stack(np.broadcast_arrays(*knots)), VELOCITY_TOLERANCE).x
     return flow_at(path, core, demand, velocity)
 
 

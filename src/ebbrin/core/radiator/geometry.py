@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -39,86 +40,86 @@ class Core:
     blocked_tubes: FloatArray
     blocked_face: FloatArray
 
-    @property
+    @cached_property
     def tube_pitch(self) -> FloatArray:
         """Distance between tube centres [m]."""
         return self.fin_height + self.tube_height
 
-    @property
+    @cached_property
     def tube_length(self) -> FloatArray:
         """Length of a tube [m]."""
         return np.where(self.crossflow, self.width, self.height)
 
-    @property
+    @cached_property
     def tubes(self) -> FloatArray:
         """Number of tubes over all rows [-], not rounded, so that area follows size smoothly."""
         return np.where(self.crossflow, self.height, self.width) / self.tube_pitch * self.rows
 
-    @property
+    @cached_property
     def tube_depth(self) -> FloatArray:
         """Outside depth of one tube along the air [m]."""
         return (self.depth - (self.rows - 1.0) * ROW_GAP) / self.rows
 
-    @property
+    @cached_property
     def open_face(self) -> FloatArray:
         """Face area that air can enter [m²]."""
         return self.width * self.height * (1.0 - self.blocked_face)
 
-    @property
+    @cached_property
     def free_share(self) -> FloatArray:
         """Least free-flow area over face area [-]."""
         return self.fin_height * (self.fin_pitch - self.fin_thickness) / (self.tube_pitch * self.fin_pitch)
 
-    @property
+    @cached_property
     def air_hydraulic_diameter(self) -> FloatArray:
         """Hydraulic diameter of the passage between fins [m]."""
         gap = self.fin_pitch - self.fin_thickness
         return 2.0 * self.fin_height * gap / (self.fin_height + gap)
 
-    @property
+    @cached_property
     def air_area_ratio(self) -> FloatArray:
         """Total air-side area over least free-flow area [-]."""
         return 4.0 * self.depth / self.air_hydraulic_diameter
 
-    @property
+    @cached_property
     def fin_share(self) -> FloatArray:
         """Fin area over total air-side area [-]."""
         return self.fin_height / (self.fin_height + self.fin_pitch - self.fin_thickness)
 
-    @property
+    @cached_property
     def air_area(self) -> FloatArray:
         """Air-side area of the open face [m²]."""
         return self.open_face * self.free_share * self.air_area_ratio
 
-    @property
+    @cached_property
     def tube_inner(self) -> tuple[FloatArray, FloatArray]:
         """Inner width (along the air) and height of a tube [m]."""
         return self.tube_depth - 2.0 * self.tube_wall, self.tube_height - 2.0 * self.tube_wall
 
-    @property
+    @cached_property
     def tube_flow_area(self) -> FloatArray:
         """Inner cross section of one tube [m²]."""
         wide, high = self.tube_inner
         return wide * high
 
-    @property
+    @cached_property
     def tube_hydraulic_diameter(self) -> FloatArray:
         """Hydraulic diameter of a tube [m]."""
         wide, high = self.tube_inner
         return 2.0 * wide * high / (wide + high)
 
-    @property
+    @cached_property
     def tube_aspect(self) -> FloatArray:
         """Short side over long side of a tube [-]."""
         wide, high = self.tube_inner
         return np.minimum(wide, high) / np.maximum(wide, high)
 
-    @property
+    @cached_property
     def open_tubes(self) -> FloatArray:
         """Number of tubes that carry coolant [-]."""
         return self.tubes * (1.0 - self.blocked_tubes)
 
-    @property
+    @cached_property
     def coolant_area(self) -> FloatArray:
         """Inner surface of all tubes, blocked ones included [m²]."""
         wide, high = self.tube_inner

@@ -10,7 +10,7 @@ from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media.coolants import TABLE_END
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.roots import root_among
 from ebbrin.core.system.balance import AirSide, Shed, air_for, coolant_at, demand, shed
 from ebbrin.core.system.parts import Cases, System, choose, pick
 
@@ -43,18 +43,16 @@ def settle(system: System, cases: Cases, fan_on: ArrayLike) -> Settled:
 
     def excess(top_hose: FloatArray) -> FloatArray:
         nonlocal coolant
-        coolant = coolant_at(system, cases, top_hose, near=coolant)
+        close = coolant if coolant is not None and coolant.lift.shape == top_hose.shape else None
+        coolant = coolant_at(system, cases, top_hose, near=close)
         return shed(system, top_hose, coolant, air_now, total, cases.ambient).heat - total
 
     shape = air_now.film.shape[:-1]
     low, high = np.broadcast_to(cases.ambient, shape), np.full(shape, TABLE_END)
     # Where the thermostat starts and ends to open the curve has knees; none is left inside the bracket.
     thermostat = system.circuit.thermostat
-    for knee in (thermostat.opens, thermostat.fully_open):
-        at = np.minimum(np.maximum(knee, low), high)
-        short = excess(at) < 0.0
-        low, high = np.where(short, at, low), np.where(short, high, at)
-    root = bracketed_root(excess, low, high, TEMPERATURE_TOLERANCE)
+    knees = (np.minimum(np.maximum(knee, low), high) for knee in (thermostat.opens, thermostat.fully_open))
+    root = root_among(excess, np.stack([low, *knees, high]), TEMPERATURE_TOLERANCE)
     return Settled(np.where(root.bracketed, root.x, TABLE_END), root.bracketed, heat, air_now)
 
 

@@ -193,3 +193,19 @@ def test_impossible_cases_are_named(change: dict[str, np.ndarray], message: str)
 def test_corners_of_the_domain_give_numbers(share: float, ambient: float, altitude: float) -> None:
     build = edited(plain_build(), site__ambient_c=ambient, site__altitude_m=altitude)
     assert_no_nan(judged(part(build, coolant__glycol_vol_share=share, cap__pressure_kpa=0)))
+
+
+@pytest.mark.parametrize("share", [0.0, 0.5, 0.9])
+def test_limiting_ambient_is_found_by_the_bracket_where_quick_looks_fail(share: float) -> None:
+    # Little air and much that comes round: the answer lies far away and the first looks do not settle.
+    build = part(
+        plain_build(speed_km_h=0, brake_power_kw=5),
+        air__fan__kind="none",
+        air__shroud="none",
+        air__front_recirculation_share=0.4,
+        radiator__blocked_face_share=share,
+    )
+    a = judged(build)
+    assert a.limiting_ambient.ambient.shape == (1,)
+    assert a.air_to_boil.ambient[0] >= a.limiting_ambient.ambient[0] - 0.01
+    assert_no_nan(a)

@@ -70,7 +70,9 @@ def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray)
         nonlocal air_now
         hotter = replace(cases, ambient=ambient)
         wanted = demand(system, hotter, True).total
-        air_now = air_for(system, hotter, True, wanted, near=air_now)
+        # Several ambients may come in one call; an airflow of theirs is no neighbour for a single one.
+        close = air_now if air_now.film.ndim <= ambient.ndim + 1 else on.air
+        air_now = air_for(system, hotter, True, wanted, near=close)
         heat = shed(system, top_hose, coolant, air_now, wanted, ambient).heat
         # With this airflow heat is linear in ambient: the ambient at which it would be right.
         right = top_hose - (top_hose - ambient) * wanted / np.maximum(heat, 1.0)

@@ -70,9 +70,16 @@ def test_thermostat_that_is_too_hot_gets_another_recommended() -> None:
     assert "fully open too close to the limit" in printed(answer.sentence)
 
 
-def test_cap_that_boils_fails_and_says_what_it_takes() -> None:
-    answer = evaluate(part(linnet(), cap__pressure_kpa=0, limits__boiling_margin_k=0)).answers.cap
-    assert answer.verdict == "fails" or answer.recommended is not None
+def test_cap_that_leaves_too_little_is_tight_and_a_better_one_is_named() -> None:
+    answer = evaluate(part(linnet(), cap__pressure_kpa=0, limits__boiling_margin_k=12)).answers.cap
+    assert answer.verdict != "holds"
+    assert answer.recommended is None or answer.recommended > 0
+
+
+def test_cap_above_the_weakest_part_fails() -> None:
+    answer = evaluate(part(linnet(), cap__pressure_kpa=160)).answers.cap
+    assert answer.verdict == "fails"
+    assert "more than the weakest part stands: 138 kPa" in printed(answer.sentence)
 
 
 @pytest.mark.parametrize(

@@ -18,6 +18,8 @@ class Server {
   save: Answer | null = null;
   readonly saved: { basedOn: string | null; build: Build }[] = [];
   evaluated = 0;
+  /** How long a save takes, ms. */
+  delay = 0;
 
   readonly fetch = async (request: Request): Promise<Response> => {
     if (request.url.includes('/evaluate')) {
@@ -27,6 +29,7 @@ class Server {
     if (request.method === 'GET') return this.answer({ status: 200, body: this.stored });
     const sent = (await request.json()) as Build;
     this.saved.push({ basedOn: request.headers.get('if-match'), build: sent });
+    if (this.delay) await new Promise((done) => setTimeout(done, this.delay));
     if (this.save) return this.answer(this.save);
     this.stored = { ...this.stored, revision: this.stored.revision + 1, build: sent };
     return this.answer({ status: 200, body: this.stored });
@@ -92,6 +95,19 @@ describe('an opened build', () => {
     await pass(1000);
     expect(server.saved).toHaveLength(1);
     expect(server.evaluated).toBe(4);
+  });
+
+  it('waits for a slow save before the next, which is based on it', async () => {
+    server.delay = 2000;
+    state().setValue(WIDTH, 600);
+    await pass(800);
+    expect(state().saveState).toBe('saving');
+    state().setValue(WIDTH, 700);
+    await pass(900);
+    expect(server.saved).toHaveLength(1);
+    await pass(6000);
+    expect(server.saved.map((save) => save.basedOn)).toEqual(['"1"', '"2"']);
+    expect(state()).toMatchObject({ saveState: 'saved', revision: 3, dirty: false });
   });
 
   it('does nothing for a value that is the same', async () => {

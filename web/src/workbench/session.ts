@@ -63,6 +63,8 @@ function createSession(
   let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
+  let saving: Promise<void> | null = null;
+  let again = false;
   let lastChange = 0;
   let closed = false;
 
@@ -216,9 +218,24 @@ function createSession(
     if (!closed) saveTimer = setTimeout(() => void save(), after);
   }
 
-  async function save() {
+  /** Saves one at a time: a second save based on the same revision would be refused as somebody else's. */
+  function save(): Promise<void> {
+    if (saving) {
+      again = true;
+      return saving;
+    }
+    saving = saveOnce().finally(() => {
+      saving = null;
+      if (!again) return;
+      again = false;
+      return save();
+    });
+    return saving;
+  }
+
+  async function saveOnce() {
     const { id, revision, build, dirty, saveState } = store.getState();
-    if (!dirty || saveState === 'saving' || saveState === 'conflict') return;
+    if (!dirty || saveState === 'conflict') return;
     store.setState({ saveState: 'saving' });
     try {
       const next = await saveBuild(id, revision, build);

@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
+from dataclasses import fields, replace
+from typing import Any
 
 import numpy as np
 import pytest
 
+from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import DomainError
 from ebbrin.core.circuit import cap as caps
-from ebbrin.core.media.coolants import TABLE_END
+from ebbrin.core.media.coolants import expansion, properties
 from ebbrin.core.system import assess as assessment
+from ebbrin.core.system import inlet
 from ebbrin.core.system.assess import assess
-from ebbrin.core.system.parts import Cases
+from ebbrin.core.system.balance import coolant_at
+from ebbrin.core.system.parts import Cases, changed
 from ebbrin.document.build import Build
 from tests.builds import edited, linnet, part, plain_build, to_core
+from tests.parts import WATER
 
 
 def judged(build: Build) -> assessment.Assessment:
@@ -51,7 +56,7 @@ def test_no_fan_and_no_speed_boils_and_says_what_is_short() -> None:
     assert not a.state.exists[0]
     assert a.state.top_hose[0] == a.limit[0]
     assert a.state.shortfall[0] == pytest.approx(a.state.heat_in[0] - a.state.heat_shed[0])
-    assert a.state.on.top_hose[0] == TABLE_END
+    assert a.state.on.top_hose[0] == 413.15
     assert a.verdict[0] == assessment.FAILS
     assert_no_nan(a)
 
@@ -156,16 +161,28 @@ def test_demo_story() -> None:
 
 def test_lowest_cap_that_clears_is_chosen() -> None:
     hottest, sea = np.array([373.15]), np.array([101_325.0])
-    choice = caps.choose(hottest, sea, np.array([40e3]), 1.0, 12.0, 138e3)
+    choice = caps.choose(hottest, sea, np.array([40e3]), WATER, 12.0, 138e3)
     # Water at 112 °C boils under 153 kPa: 52 kPa gauge, 59 with a weak cap; 69 is the next mark.
     assert caps.CANDIDATES[choice.chosen] == 69e3
     assert choice.needed == pytest.approx(59.0e3, rel=0.02)
+    assert not choice.needed_by_inlet
+    reasons = [caps.CapReason(r).name for r in choice.reason]
+    assert reasons == ["BOILS", "BOILS", "CHOSEN", *["MORE_THAN_NEEDED"] * 5]
 
 
 def test_cap_above_the_weakest_part_is_refused() -> None:
-    choice = caps.choose(np.array([391.15]), np.array([101_325.0]), np.array([0.0]), 1.0, 12.0, 103e3)
+    choice = caps.choose(np.array([391.15]), np.array([101_325.0]), np.array([0.0]), WATER, 12.0, 103e3)
     assert choice.chosen == -1
     assert choice.needed > 103e3
+    assert caps.CapReason(choice.reason[-1]) is caps.CapReason.ABOVE_RATING
+
+
+def test_pump_inlet_may_ask_for_more_cap_than_boiling_does() -> None:
+    choice = caps.choose(np.array([363.15]), np.array([101_325.0]), np.array([-55e3]), WATER, 12.0, 138e3)
+    assert choice.needed == pytest.approx(65e3)
+    assert choice.needed_by_inlet
+    assert caps.CANDIDATES[choice.chosen] == 69e3
+    assert caps.CapReason(choice.reason[1]) is caps.CapReason.PUMP_INLET
 
 
 @pytest.mark.parametrize(
@@ -187,12 +204,32 @@ def test_impossible_cases_are_named(change: dict[str, np.ndarray], message: str)
         assess(system, Cases(**values))
 
 
-@pytest.mark.parametrize("share", [0.05, 0.3, 0.6, 0.7])
+@pytest.mark.parametrize(
+    "coolant",
+    [
+        {"kind": "ethylene_glycol", "glycol_vol_share": 0.05},
+        {"kind": "ethylene_glycol", "glycol_vol_share": 0.7},
+        {"kind": "propylene_glycol", "glycol_vol_share": 0.7},
+        {"kind": "water"},
+        {"kind": "waterless", "residual_water_share": 0.1},
+    ],
+)
 @pytest.mark.parametrize("ambient", [-40.0, 60.0])
 @pytest.mark.parametrize("altitude", [-400.0, 5000.0])
-def test_corners_of_the_domain_give_numbers(share: float, ambient: float, altitude: float) -> None:
+def test_corners_of_the_domain_give_numbers(coolant: dict[str, Any], ambient: float, altitude: float) -> None:
     build = edited(plain_build(), site__ambient_c=ambient, site__altitude_m=altitude)
-    assert_no_nan(judged(part(build, coolant__glycol_vol_share=share, cap__pressure_kpa=0)))
+    for name, value in coolant.items():
+        build = part(build, **{f"coolant__{name}": value})
+    for changes in (
+        {"cap__pressure_kpa": 0},
+        {"air__fan__kind": "none", "air__shroud": "none"},
+        {"thermostat__position": "inlet", "circuit__bypass": "none"},
+        {"circuit__shut_off_kpa": 5, "circuit__run_out_l_per_min": 10},
+    ):
+        a = judged(part(build, **changes))
+        assert_no_nan(a)
+        ends = a.state.heat_in - a.state.heat_shed
+        assert np.all(np.abs(ends[a.state.exists]) <= 1e-6 * a.state.heat_in[a.state.exists])
 
 
 @pytest.mark.parametrize("share", [0.0, 0.5, 0.9])
@@ -209,3 +246,120 @@ def test_limiting_ambient_is_found_by_the_bracket_where_quick_looks_fail(share: 
     assert a.limiting_ambient.ambient.shape == (1,)
     assert a.air_to_boil.ambient[0] >= a.limiting_ambient.ambient[0] - 0.01
     assert_no_nan(a)
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "message"),
+    [
+        ("core.width", np.nan, "core width is nan m"),
+        ("core.fin_pitch", np.inf, "core fin pitch is inf m"),
+        ("circuit.pump.shut_off", 0.0, "pump shut-off pressure is 0 Pa"),
+        ("circuit.pump.run_out", 0.0, "pump run-out flow is 0 m³/s"),
+        ("air.fan.free_flow", 0.0, "fan free flow is 0 m³/s"),
+        ("air.front_loss", 0.0, "front loss coefficient is 0 -"),
+        ("cap.pressure", -1.0, "cap pressure is -1 Pa"),
+        ("coolant.mass_fraction", 0.76, "glycol share by mass is 0.76"),
+        ("engine.rated_power", np.nan, "rated power is nan W"),
+        ("vehicle.driveline_efficiency", 0.0, "driveline efficiency is 0 -"),
+    ],
+)
+def test_impossible_parts_are_named(path: str, value: float, message: str) -> None:
+    system, cases = to_core(plain_build())
+    with pytest.raises(DomainError, match=message):
+        assess(changed(system, path, np.asarray(value)), cases)
+
+
+def test_staged_fan_cycles_between_its_stages() -> None:
+    staged = part(
+        plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900),
+        air__fan__staging="slow",
+        air__fan__slow_speed_share=0.35,
+    )
+    idle = judged(staged)
+    assert idle.state.stage[0] == fans.LOW
+    busy = judged(edited(staged, cases__0__brake_power_kw=14))
+    assert busy.state.stage[0] == fans.FULL
+    both = np.array([idle.state.top_hose[0], busy.state.top_hose[0]]) - 273.15
+    assert both.tolist() == [pytest.approx(97.0), pytest.approx(102.0)]
+    assert 0.0 < busy.state.duty[0] < 1.0
+
+
+def test_heater_takes_heat_off_the_radiator() -> None:
+    hot = plain_build(brake_power_kw=60)
+    cold, warm = judged(hot), judged(edited(hot, cases__0__heater=True))
+    assert warm.state.shed.heater[0] > 2e3
+    assert cold.state.shed.heater[0] == 0.0
+    assert warm.state.on.top_hose[0] < cold.state.on.top_hose[0] - 1.0
+    assert warm.state.shed.heat[0] == pytest.approx(warm.state.shed.radiator[0] + warm.state.shed.heater[0])
+
+
+def test_pump_inlet_mixes_what_comes_back() -> None:
+    a = judged(part(edited(plain_build(brake_power_kw=60), cases__0__heater=True), circuit__bypass="open"))
+    state, flow = a.state, a.state.shed.coolant
+    cp = properties(to_core(plain_build())[0].coolant, state.top_hose).heat_capacity
+    into = state.engine_heat / (flow.total_mass * cp)
+    assert state.top_hose - state.pump_inlet == pytest.approx(into)
+    assert state.bottom_hose[0] < state.pump_inlet[0] < state.top_hose[0]
+
+
+def test_margin_at_the_pump_inlet_ends_where_it_is_said() -> None:
+    system, cases = to_core(plain_build(brake_power_kw=60))
+    a = assess(system, cases)
+    assert a.cavitation_speed[0] > cases.crank_speed[0]
+    there = replace(cases, crank_speed=a.cavitation_speed)
+    coolant = coolant_at(system, there, a.state.top_hose, a.state.heat_in)
+    left = inlet.margin(system, there, coolant, a.state.pump_inlet) + system.cap.pressure
+    assert left[0] == pytest.approx(0.0, abs=20.0)
+    electric = judged(part(plain_build(), circuit__pump_drive="electric"))
+    assert np.isinf(electric.cavitation_speed[0])
+
+
+def test_cap_on_the_suction_side_leaves_the_pump_more() -> None:
+    # All of the cap's pressure reaches the inlet; from the hot tank the radiator's drop is lost on the way.
+    hot = plain_build(brake_power_kw=60)
+    tank, suction = (judged(part(hot, cap__position=place)) for place in ("hot_tank", "suction"))
+    lost = tank.state.shed.coolant.radiator_drop + 0.5 * tank.state.shed.coolant.hose_drop
+    assert suction.inlet_margin - tank.inlet_margin == pytest.approx(lost)
+
+
+def test_tank_takes_what_the_fill_grows() -> None:
+    build = plain_build(brake_power_kw=60)
+    a = judged(build)
+    grown = expansion(to_core(build)[0].coolant, 293.15, a.state.top_hose[0])
+    assert a.tank.growth == pytest.approx(8.0e-3 * grown)
+    assert a.tank.bottle == pytest.approx(1.5 * a.tank.growth)
+    assert a.tank.air_space > a.tank.growth
+    without = judged(part(plain_build(brake_power_kw=60), cap__pressure_kpa=0))
+    assert np.isinf(without.tank.air_space)
+
+
+def test_shaft_work_on_a_standing_truck_is_heat_to_shed() -> None:
+    still = plain_build(load="road", speed_km_h=0, engine_rpm=1800)
+    idle, pumping = judged(still), judged(edited(still, cases__0__shaft_work_kw=25))
+    assert pumping.state.on.heat.brake_power[0] - idle.state.on.heat.brake_power[0] == pytest.approx(25e3)
+
+
+def test_gearing_sets_the_engine_speed() -> None:
+    build = plain_build(speed_km_h=100, engine_speed_by="gearing", overall_ratio=3.6)
+    _, cases = to_core(build)
+    assert cases.crank_speed[0] * 60 == pytest.approx(3081, abs=1)
+
+
+def test_a_bench_point_makes_the_core_what_it_was_tested_to_be() -> None:
+    tested = part(
+        plain_build(brake_power_kw=70),
+        radiator__test_point=True,
+        radiator__test_heat_kw=40,
+        radiator__test_air_m_per_s=6,
+        radiator__test_coolant_l_per_min=60,
+    )
+    system, _ = to_core(tested)
+    better, _ = to_core(part(tested, radiator__test_heat_kw=44))
+    assert 0.5 < float(system.core.UA_factor) < float(better.core.UA_factor)
+
+
+def test_no_case_without_a_timed_one_changes_by_its_company() -> None:
+    # A timed case is solved apart; its neighbours must not notice.
+    alone, beside = judged(edited(linnet(), cases__1__kind="steady")), judged(linnet())
+    for i in (0, 2, 3):
+        assert alone.margin[i] == pytest.approx(beside.margin[i], abs=1e-6)

@@ -6,9 +6,11 @@ from dataclasses import fields, replace
 from typing import Any
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side
@@ -45,7 +47,7 @@ def limit_of(system: System, cases: Cases) -> Any:
 
 def hottest(system: System, cases: Cases) -> float:
     """Top hose with the fan on [K]; the end of the tables where there is no steady state."""
-    return float(settle(system, cases, True).top_hose[0])
+    return float(settle(system, cases, FULL).top_hose[0])
 
 
 @given(build=builds, factor=grows)
@@ -62,9 +64,11 @@ def test_more_air_never_raises_the_top_hose(build: Build, factor: float) -> None
 def test_longer_tubes_never_raise_the_top_hose(build: Build, factor: float) -> None:
     system, cases = to_core(build)
     longer = replace(system, core=replace(system.core, width=system.core.width * factor))
-    # Once the thermostat opens: through the leak of a shut one, longer tubes only slow the trickle.
+    # Once the thermostat is well open: through a crack of it the core cools all that comes, and longer
+    # tubes only slow the trickle.
     before, after = hottest(system, cases), hottest(longer, cases)
-    assert after <= before + SLACK or after < float(system.circuit.thermostat.opens)
+    valve = system.circuit.thermostat
+    assert after <= before + SLACK or after < float(valve.opens + 0.1 * valve.span)
 
 
 @given(build=builds, factor=grows)
@@ -91,7 +95,7 @@ def test_higher_cap_or_lower_altitude_never_lowers_boiling(build: Build, kpa: fl
     assert limits.boiling_temperature(system, replace(cases, altitude=cases.altitude - lower), 50e3) > boils
 
 
-@given(build=builds, shroud=st.sampled_from(["full", "none"]), on=st.floats(70, 110))
+@given(build=builds, shroud=st.sampled_from(["full", "ring", "none"]), on=st.floats(70, 110))
 def test_energy_closes(build: Build, shroud: str, on: float) -> None:
     build = part(build, air__shroud=shroud, fan_switch__on_c=on, fan_switch__off_c=on - 5)
     system, cases = to_core(build)
@@ -114,14 +118,18 @@ def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: in
         0.5 * (state.top_hose[i] + cases.ambient[i]),
     )
     fluid = properties(system.coolant, mean)
-    film = coolant_side.heat_transfer_coefficient(core, mass_flow / fluid.density, fluid)
-    for zone in range(2):
+    surface, tubes = air_side.surface(core), coolant_side.tubes(core)
+    Re = coolant_side.tube_reynolds(tubes, mass_flow / fluid.density, fluid)
+    film = coolant_side.heat_transfer_coefficient(tubes, Re, fluid)
+    for zone in range(side.share.shape[-1]):
         share = float(side.share[i, zone])
         if share == 0.0:
             continue
         G = side.flow.velocity[i, zone] * side.flow.ambient_density[i]
-        h = air_side.heat_transfer_coefficient(core, G, side.flow.mean[i, zone])
-        eta = air_side.surface_efficiency(air_side.fin_efficiency(h, core), core.fin_share)
+        h = air_side.heat_transfer_coefficient(
+            surface, G, air_side.reynolds(surface, G, side.flow.mean[i, zone])
+        )
+        eta = air_side.surface_efficiency(air_side.fin_efficiency(surface, h), core.fin_share)
         open_tubes = 1.0 - core.blocked_tubes
         outer = eta * h * core.air_area * share * open_tubes
         inner = core.coolant_area * share * open_tubes
@@ -140,11 +148,54 @@ def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: in
     return total
 
 
+@given(build=builds, share=st.floats(0.0, 0.4), debris=st.floats(0.02, 0.4))
+def test_debris_never_lowers_the_top_hose(build: Build, share: float, debris: float) -> None:
+    clean = part(build, radiator__blocked_face_share=share)
+    worse = part(build, radiator__blocked_face_share=share + debris)
+    before, after = (to_core(b) for b in (clean, worse))
+    assert hottest(*after) >= hottest(*before) - SLACK
+
+
+@given(build=builds, kilowatts=st.floats(0.5, 30))
+def test_more_load_never_lowers_the_top_hose(build: Build, kilowatts: float) -> None:
+    system, cases = to_core(build)
+    loaded = replace(cases, shaft_power=cases.shaft_power + kilowatts * 1e3)
+    assert hottest(system, loaded) >= hottest(system, cases) - SLACK
+
+
+@given(build=builds, more=st.floats(0.05, 0.8))
+def test_more_ram_never_raises_the_top_hose(build: Build, more: float) -> None:
+    system, cases = to_core(build)
+    ducted = replace(system, air=replace(system.air, ram=system.air.ram + more))
+    assert hottest(ducted, cases) <= hottest(system, cases) + SLACK
+
+
+@given(build=builds, thicker=st.floats(0.02, 0.4))
+def test_scale_never_lowers_the_top_hose(build: Build, thicker: float) -> None:
+    system, cases = to_core(build)
+    scaled = replace(system, core=replace(system.core, scale=np.asarray(thicker * 1e-3)))
+    assert hottest(scaled, cases) >= hottest(system, cases) - SLACK
+
+
+@given(build=builds, kind=st.sampled_from(["open", "spring", "blocked"]))
+def test_mass_is_kept_where_the_branches_meet(build: Build, kind: str) -> None:
+    # Heat in the engine at the pump's flow equals what the branches bring back cooler.
+    system, cases = to_core(part(edited(build, cases__0__heater=True), circuit__bypass=kind))
+    state = steady_state(system, cases, limit_of(system, cases))
+    flow = state.shed.coolant
+    assert flow.total_mass == pytest.approx(flow.mass_flow + flow.bypass_mass + flow.heater_mass)
+    if state.exists[0] and state.duty[0] in (0.0, 1.0):
+        gearbox = (state.on if state.duty[0] else state.off).heat.gearbox[0]
+        cp = properties(system.coolant, state.top_hose).heat_capacity
+        taken = flow.total_mass * cp * (state.top_hose - state.pump_inlet)
+        assert taken[0] + gearbox == pytest.approx(state.shed.heat[0], rel=1e-6)
+
+
 @given(build=builds)
 def test_limiting_ambient_puts_the_top_hose_at_the_limit(build: Build) -> None:
     system, cases = to_core(build)
     limit = limit_of(system, cases)
-    found = limits.ambient_for(system, cases, settle(system, cases, True), limit)
+    found = limits.ambient_for(system, cases, settle(system, cases, FULL), limit)
     if found.found[0] and float(found.ambient[0]) > 234.0:
         there = replace(cases, ambient=found.ambient)
         assert abs(hottest(system, there) - float(limit[0])) < 0.02
@@ -154,7 +205,7 @@ def test_limiting_ambient_puts_the_top_hose_at_the_limit(build: Build) -> None:
 def test_needed_air_keeps_the_safe_margin(build: Build) -> None:
     system, cases = to_core(build)
     limit = limit_of(system, cases)
-    on = settle(system, cases, True)
+    on = settle(system, cases, FULL)
     need = limits.air_need(system, cases, on, limit)
     if need.found[0] and on.exists[0]:
         enough = bool(need.available[0] >= need.needed[0])
@@ -167,7 +218,9 @@ def test_candidates_in_one_call_equal_candidates_one_by_one(several: list[Build]
     together = stack([system for system, _ in pairs])
     cases = Cases(**{f.name: np.concatenate([getattr(c, f.name) for _, c in pairs]) for f in fields(Cases)})
     at_once = steady_state(together, cases, np.full((len(pairs), len(pairs)), 381.15))
+    shape = (len(pairs), len(pairs))
+    top, exists = (np.broadcast_to(v, shape) for v in (at_once.top_hose, at_once.exists))
     for i, (system, own) in enumerate(pairs):
         alone = steady_state(system, own, np.full(1, 381.15))
-        assert abs(at_once.top_hose[i, i] - alone.top_hose[0]) < 1e-5
-        assert at_once.exists[i, i] == alone.exists[0]
+        assert abs(top[i, i] - alone.top_hose[0]) < 1e-4
+        assert exists[i, i] == alone.exists[0]

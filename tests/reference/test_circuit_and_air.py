@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from scipy.interpolate import PchipInterpolator
 from scipy.optimize import elementwise
 
 from ebbrin.core import ducts
 from ebbrin.core.airpath import fan as fans
 from ebbrin.core.circuit import flow as circuit
+from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit import thermostat as thermostats
 from ebbrin.core.media import coolants
-from ebbrin.core.roots import bracketed_root
-from ebbrin.core.system.thermostat_choice import CANDIDATES
-from tests.builds import linnet, to_core
+from ebbrin.core.roots import Bracket, bracketed_root, root_among, root_between, root_near
+from ebbrin.core.system.control_choice import CANDIDATES
+from tests.builds import linnet, part, plain_build, to_core
 
 system, cases = to_core(linnet())
 
@@ -35,6 +37,49 @@ def test_fan_curve_passes_its_tested_points_and_never_rises() -> None:
     assert np.all(np.diff(fans.pressure_rise(fan, flow, 1.0, 1.2)) <= 1e-12)
 
 
+def test_fan_curve_is_scipys_monotone_cubic() -> None:
+    rng = np.random.default_rng(5)
+    for _ in range(30):
+        n = int(rng.integers(2, 9))
+        flow = np.concatenate([[0.0], np.cumsum(rng.uniform(0.01, 0.4, n - 1))])
+        rise = np.concatenate([np.cumsum(rng.uniform(0.0, 60.0, n - 1))[::-1], [0.0]])
+        free, table = fans.curve_table(flow.tolist(), rise.tolist())
+        at = np.linspace(0.0, free, fans.CURVE_POINTS)
+        assert table == pytest.approx(PchipInterpolator(flow, rise)(at), abs=1e-9)
+
+
+def test_two_fans_move_twice_the_air_at_the_same_pressure() -> None:
+    one, _ = to_core(part(linnet(), air__shroud="full"))
+    two, _ = to_core(part(linnet(), air__shroud="full", air__fan__fans="two"))
+    assert two.air.fan.count == 2.0
+    assert fans.pressure_rise(one.air.fan, 0.1, 1.0, 1.2) == fans.pressure_rise(two.air.fan, 0.1, 1.0, 1.2)
+
+
+def test_fan_speed_follows_voltage_and_stage() -> None:
+    # Common practice, no source: a direct-current fan turns with its voltage; power goes with the cube (fan law).
+    weak, _ = to_core(part(linnet(), air__fan__voltage_v=11.0, air__fan__test_voltage_v=13.75))
+    assert fans.speed_ratio(weak.air.fan, fans.FULL, 50.0).tolist() == [pytest.approx(0.8)]
+    assert fans.drawn_power(weak.air.fan, fans.FULL, 50.0, 1.2)[0] == pytest.approx(0.8**3 * 110.0)
+    slow, _ = to_core(part(linnet(), air__fan__staging="slow", air__fan__slow_speed_share=0.5))
+    assert fans.stages(slow.air.fan) == (fans.OFF, fans.LOW, fans.FULL)
+    assert fans.speed_ratio(slow.air.fan, fans.LOW, 50.0).tolist() == [pytest.approx(0.5)]
+    pair, _ = to_core(part(linnet(), air__fan__fans="two", air__fan__staging="one_of_two"))
+    assert fans.speed_ratio(pair.air.fan, fans.LOW, 50.0).tolist() == [1.0, 0.0]
+    assert fans.speed_ratio(pair.air.fan, fans.FULL, 50.0).tolist() == [1.0, 1.0]
+    assert fans.speed_ratio(pair.air.fan, fans.OFF, 50.0).tolist() == [0.0, 0.0]
+
+
+def test_driven_fan_follows_crank_pulley_and_clutch() -> None:
+    own, _ = to_core(
+        part(linnet(), air__fan__kind="mechanical", air__fan__pulley_ratio=1.2, air__fan__curve_rpm=2400)
+    )
+    assert fans.speed_ratio(own.air.fan, fans.FULL, 50.0) == pytest.approx(50 * 1.2 * 0.9 / 40)
+    assert fans.speed_ratio(own.air.fan, fans.OFF, 50.0) == pytest.approx(50 * 1.2 * 0.25 / 40)
+    electric, shaft = fans.drawn_power(own.air.fan, fans.FULL, 50.0, 0.6)
+    assert electric == 0.0
+    assert shaft == pytest.approx(1000.0 * 1.35**3 * 0.5)
+
+
 def test_turning_fan_never_resists_more_than_a_stopped_one() -> None:
     flow = np.linspace(0.0, 2.0, 60)
     fan = system.air.fan
@@ -45,8 +90,8 @@ def test_turning_fan_never_resists_more_than_a_stopped_one() -> None:
 def test_pump_affinity() -> None:
     # White, Fluid Mechanics, ch. 11.
     pump = system.circuit.pump
-    full = circuit.pump_pressure(pump, 2e-3, 1.0, 1000.0)
-    assert circuit.pump_pressure(pump, 1e-3, 0.5, 1000.0) == pytest.approx(full / 4)
+    full = pumps.pressure_rise(pump, 2e-3, 1.0, 1000.0)
+    assert pumps.pressure_rise(pump, 1e-3, 0.5, 1000.0) == pytest.approx(full / 4)
 
 
 def test_hose_loss_is_darcys_with_cranes_bends() -> None:
@@ -60,19 +105,72 @@ def test_hose_loss_is_darcys_with_cranes_bends() -> None:
     assert ducts.pressure_drop(duct, flow) == pytest.approx(by_hand, rel=1e-9)
 
 
-def test_coolant_flow_closes_the_pressure_balance() -> None:
-    top = np.array([300.0, 350.0, 356.0, 362.0, 375.0, 400.0])
-    speed = np.full(6, 40.0)
-    found = circuit.solve(system.circuit, system.core, system.coolant, top, speed)
-    density = coolants.properties(system.coolant, top).density / 1000.0
-    fixed = system.circuit.jacket_resistance + system.circuit.thermostat_resistance / found.opening**2
-    lost = density * fixed * found.volume_flow**2 + found.radiator_drop + found.hose_drop
-    assert found.pump_rise == pytest.approx(lost, rel=1e-6)
+def balance(build, top, speed):  # type: ignore[no-untyped-def]
+    own, _ = to_core(build)
+    found = circuit.solve(own.circuit, own.tubes, own.coolant, top, speed, 20e3, 300.0)
+    return own, found, coolants.properties(own.coolant, top).density
+
+
+@pytest.mark.parametrize("bypass", ["none", "open", "spring", "blocked"])
+@pytest.mark.parametrize("heater", [True, False])
+@pytest.mark.parametrize("position", ["outlet", "inlet"])
+def test_coolant_flow_closes_both_balances(bypass: str, heater: bool, position: str) -> None:
+    # Pressure round each branch and mass at the branch point, at every lift of the thermostat.
+    build = part(plain_build(), circuit__bypass=bypass, circuit__heater=heater, thermostat__position=position)
+    top, speed = np.array([300.0, 350.0, 362.0, 365.0, 375.0, 400.0]), np.full(6, 40.0)
+    own, found, density = balance(build, top, speed)
+    rho = density / 1000.0
+    total = found.total_mass / density
+    jacket = rho * own.circuit.jacket_resistance * total**2
+    valve = rho * own.circuit.thermostat_resistance * (found.volume_flow / found.opening) ** 2
+    assert found.pump_rise == pytest.approx(jacket + found.branch_drop, rel=1e-6)
+    assert found.branch_drop == pytest.approx(valve + found.radiator_drop + found.hose_drop, rel=1e-9)
+    through_heater = own.circuit.heater.conductance * np.sqrt(found.branch_drop / rho)
+    assert found.heater_mass == pytest.approx(through_heater * density, rel=1e-9)
+    assert (found.heater_mass > 0).all() == heater
+    assert (found.bypass_mass > 0).all() == (bypass != "none")
+
+
+def test_foot_of_the_thermostat_shuts_the_bypass() -> None:
+    top, speed = np.array([340.0, 390.0]), np.full(2, 40.0)
+    _, found, _ = balance(part(plain_build(), circuit__bypass="blocked"), top, speed)
+    assert found.bypass_mass[1] < 0.03 * found.bypass_mass[0]
+    _, still, _ = balance(part(plain_build(), circuit__bypass="open"), top, speed)
+    assert still.bypass_mass[1] > 0.3 * still.bypass_mass[0]
+
+
+def test_spring_bypass_stays_shut_at_idle() -> None:
+    # Common practice, no source: a spring that cracks at 6 to 12 kPa leaks a little at idle and opens with speed.
+    build = part(plain_build(), circuit__bypass="spring", circuit__bypass_cracks_kpa=20)
+    _, found, _ = balance(build, np.array([340.0, 340.0]), np.array([10.0, 60.0]))
+    assert found.bypass_mass[0] < 0.1 * found.bypass_mass[1]
+
+
+def test_inlet_thermostat_opens_later_than_its_engine_is_hot() -> None:
+    # The bulb feels bypass and return: at the same engine outlet the valve at the inlet is open less.
+    top, speed = np.array([368.0]), np.array([30.0])
+    _, outlet, _ = balance(part(plain_build(), circuit__bypass="open"), top, speed)
+    inlet_build = part(plain_build(), circuit__bypass="open", thermostat__position="inlet")
+    _, inlet, _ = balance(inlet_build, top, speed)
+    assert 0.0 < inlet.lift[0] < outlet.lift[0]
+    starved = part(plain_build(), circuit__bypass="none", thermostat__position="inlet")
+    _, shut, _ = balance(starved, top, speed)
+    assert shut.lift[0] < inlet.lift[0]
+
+
+def test_flow_does_not_depend_on_what_stands_beside_it() -> None:
+    # Two speeds along a leading axis, one case: each is what it is alone.
+    own, _ = to_core(linnet())
+    speeds = np.array([[10.0], [90.0]])
+    both = circuit.solve(own.circuit, own.tubes, own.coolant, np.array([370.0]), speeds, 1e4, 300.0)
+    for i in range(2):
+        alone = circuit.solve(own.circuit, own.tubes, own.coolant, np.array([370.0]), speeds[i], 1e4, 300.0)
+        assert both.volume_flow[i] == pytest.approx(alone.volume_flow, rel=1e-9)
 
 
 def test_thermostat_of_82_degrees_behaves_as_the_trade_says() -> None:
     # Common practice, no source: cracks open near its mark and is wide open 8 to 15 K later.
-    valve = thermostats.Thermostat(np.asarray(355.15), np.asarray(12.0))
+    valve = thermostats.Thermostat(np.asarray(355.15), np.asarray(12.0), np.asarray(False))
     assert thermostats.valve_lift(valve, 354.0) == 0.0
     assert thermostats.valve_lift(valve, 355.15 + 12.0) == 1.0
     assert 82.0 + 273.15 in CANDIDATES
@@ -95,3 +193,37 @@ def test_root_finder_says_where_it_has_no_proof() -> None:
     found = bracketed_root(lambda x: x - np.array([0.5, 2.0]), np.zeros(2), 1.0, 1e-9)
     assert found.bracketed.tolist() == [True, False]
     assert found.x[1] == 1.0
+
+
+def test_root_between_looks_only_at_what_is_left() -> None:
+    target = np.linspace(0.1, 20.0, 4000).reshape(40, 100)
+    looked = []
+
+    def on(flat: np.ndarray):  # type: ignore[no-untyped-def]
+        def f(x: np.ndarray) -> np.ndarray:
+            looked.append(x.size)
+            return np.asarray(x**3 + x - flat.reshape(x.shape))
+
+        return f
+
+    ends = np.zeros(target.shape), np.full(target.shape, 5.0)
+    bracket = Bracket(*ends, -target, 130.0 - target, np.ones(target.shape, bool))
+    flat = target.ravel()
+    found = root_between(on(flat), bracket, 1e-12, 1e-12, lambda which: on(flat[which]))
+    assert found**3 + found == pytest.approx(target, abs=1e-10)
+    assert looked[0] == 4000
+    assert looked[-1] < 2000
+
+
+def test_root_near_gives_up_rather_than_guess() -> None:
+    start = np.array([1.0, 1.0])
+    found = root_near(lambda x: x**3 - np.array([1.2, 0.9]), start, 0.01, 1e-12)
+    assert found is not None
+    assert found**3 == pytest.approx(np.array([1.2, 0.9]))
+    assert root_near(lambda x: np.exp(x) + 1.0, start, 0.01, 1e-12) is None
+
+
+def test_root_among_searches_between_the_first_knots_that_differ() -> None:
+    knots = np.array([[0.0], [1.0], [2.0], [4.0]])
+    found = root_among(lambda x: x - 1.7, knots, 1e-12)
+    assert found.x == pytest.approx(1.7)

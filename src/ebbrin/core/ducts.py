@@ -9,6 +9,7 @@ import numpy as np
 from ebbrin.core.base import ArrayLike, FloatArray
 
 LAMINAR_END, TURBULENT_START = 2300.0, 4000.0
+_BEND = -3.6 / np.log(10.0)  # growth of konakov_friction with ln Re, over its power 3/2
 
 
 @dataclass(frozen=True)
@@ -24,9 +25,9 @@ class Duct:
     head: FloatArray
 
 
-def side_by_side(*ducts: Duct) -> Duct:
-    """Several ducts along a new leading axis, to be evaluated in one go."""
-    shape = np.broadcast_shapes(*(duct.reynolds.shape for duct in ducts))
+def side_by_side(axes: int, *ducts: Duct) -> Duct:
+    """Several ducts along a new leading axis, ahead of the ``axes`` that flows have, for one go."""
+    shape = np.broadcast_shapes((1,) * axes, *(duct.reynolds.shape for duct in ducts))
 
     def joined(name: str) -> FloatArray:
         rows = np.empty((len(ducts), *shape))
@@ -77,3 +78,18 @@ def pressure_drop(duct: Duct, flow: ArrayLike) -> FloatArray:
     flow = np.asarray(flow)
     f = friction_factor(np.maximum(flow * duct.reynolds, 1e-6), duct.laminar)
     return np.asarray((f * duct.length + duct.fixed) * duct.head * flow**2)
+
+
+def drop_and_growth(duct: Duct, flow: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Pressure lost [Pa] and its growth d ln(drop) / d ln(flow) [-], 1 to about 2.6; broadcasts."""
+    Re = np.maximum(flow * duct.reynolds, 1e-6)
+    root = 1.0 / (1.8 * np.log10(np.maximum(Re, TURBULENT_START)) - 1.5)
+    turbulent, laminar = root * root, duct.laminar / np.minimum(Re, LAMINAR_END)
+    rise = turbulent - laminar
+    f = laminar + transition_share(Re) * rise
+    beyond = np.where(
+        Re < TURBULENT_START, Re * rise / (TURBULENT_START - LAMINAR_END), _BEND * turbulent * root
+    )
+    bend = np.where(Re < LAMINAR_END, -laminar, beyond)
+    lost = f * duct.length + duct.fixed
+    return lost * duct.head * flow * flow, 2.0 + bend * duct.length / lost

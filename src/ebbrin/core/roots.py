@@ -11,9 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 
-MAX_STEPS = 100
+MAX_STEPS, NEAR_STEPS = 100, 7
+WORTH_NARROWING = 1000
+"""How many elements must be done before leaving them out is worth its own cost."""
 
 
 @dataclass(frozen=True)
@@ -25,7 +27,11 @@ class Root:
 
 
 def bracketed_root(
-    function: Callable[[FloatArray], FloatArray], low: ArrayLike, high: ArrayLike, tolerance: float
+    function: Callable[[FloatArray], FloatArray],
+    low: ArrayLike,
+    high: ArrayLike,
+    tolerance: float,
+    residual: float = 0.0,
 ) -> Root:
     """Root of ``function`` in [low, high], element by element.
 
@@ -38,6 +44,8 @@ def bracketed_root(
         Ends of the bracket.
     tolerance : float
         Absolute half width of the final bracket, in units of x.
+    residual : float
+        An element is also done once the function's magnitude is no more than this.
 
     Returns
     -------
@@ -50,14 +58,42 @@ def bracketed_root(
     chandrupatla-1997.
     """
     ends = np.broadcast_arrays(np.asarray(low, np.float64), np.asarray(high, np.float64))
-    return root_among(function, np.stack(ends), tolerance)
+    return root_among(function, np.stack(ends), tolerance, residual)
 
 
-def root_among(function: Callable[[FloatArray], FloatArray], knots: FloatArray, tolerance: float) -> Root:
+def root_near(
+    function: Callable[[FloatArray], FloatArray], start: FloatArray, step: float, residual: float
+) -> FloatArray | None:
+    """Root of a function that falls or rises all the way, looked for from ``start`` by secants; None if that
+    fails anywhere.
+
+    A monotone function has one root at most, so a magnitude of no more than ``residual`` proves it; no
+    bracket is needed. ``step`` says how far from ``start`` to look second.
+    """
+    a = start
+    b = start + step
+    fa, fb = function(np.stack([a, b]))
+    for _ in range(NEAR_STEPS):
+        apart = fb - fa
+        move = fb * (b - a) / (apart + (apart == 0.0))
+        a, fa = b, fb
+        b = b - move
+        fb = function(b)
+        if np.all(np.abs(fb) <= residual):
+            return np.asarray(b)
+    return None
+
+
+def root_among(
+    function: Callable[[FloatArray], FloatArray],
+    knots: FloatArray,
+    tolerance: float,
+    residual: float = 0.0,
+) -> Root:
     """Root between the first and last of ``knots`` (k, ...), rising along the leading axis.
 
     All knots are evaluated in one call; the search goes on between the first two neighbours whose signs
-    differ. Otherwise as ``bracketed_root``.
+    differ, from where a straight line between them crosses. Otherwise as ``bracketed_root``.
     """
     values = function(knots)
     knots = np.broadcast_to(knots, values.shape)
@@ -66,9 +102,47 @@ def root_among(function: Callable[[FloatArray], FloatArray], knots: FloatArray, 
     first = np.argmax(change, axis=0)[None]
     a, b = (np.take_along_axis(knots, first + step, 0)[0] for step in (0, 1))
     fa, fb = (np.take_along_axis(values, first + step, 0)[0] for step in (0, 1))
-    nearer_low = np.abs(values[0]) < np.abs(values[-1])
+    nearer_low = np.abs(values[0]) <= np.abs(values[-1])
     unproven = np.where(nearer_low, knots[0], knots[-1])
-    c, fc, step = a, fa, np.full(a.shape, 0.5)
+    x = root_between(function, Bracket(a, b, fa, fb, bracketed), tolerance, residual)
+    return Root(np.where(bracketed, x, unproven), bracketed)
+
+
+@dataclass(frozen=True)
+class Bracket:
+    """Two looks at a function, (...) arrays: where, what was found there, and whether to search between."""
+
+    a: FloatArray
+    b: FloatArray
+    fa: FloatArray
+    fb: FloatArray
+    open: BoolArray
+
+
+def root_between(
+    function: Callable[[FloatArray], FloatArray],
+    bracket: Bracket,
+    tolerance: float,
+    residual: float = 0.0,
+    narrowed: Callable[[IntArray], Callable[[FloatArray], FloatArray]] | None = None,
+) -> FloatArray:
+    """Roots between the looks of a ``bracket`` whose signs differ where it is open, same shape.
+
+    Parameters
+    ----------
+    narrowed : gives the same function for a few elements alone, by their indices in the flattened shape, as
+        a function of one axis. With it, elements that are done are no longer looked at.
+
+    References
+    ----------
+    chandrupatla-1997.
+    """
+    shape, best = bracket.a.shape, np.where(np.abs(bracket.fa) < np.abs(bracket.fb), bracket.a, bracket.b)
+    a, b, fa, fb = (np.asarray(v) for v in (bracket.a, bracket.b, bracket.fa, bracket.fb))
+    searched = bracket.open
+    apart = np.where(searched, fa - fb, 1.0)
+    step = np.minimum(np.maximum(fa / apart, 0.02), 0.98)
+    left: IntArray | None = None
     for _ in range(MAX_STEPS):
         x = a + step * (b - a)
         fx = function(x)
@@ -77,12 +151,28 @@ def root_among(function: Callable[[FloatArray], FloatArray], knots: FloatArray, 
         b, fb = np.where(same, b, a), np.where(same, fb, fa)
         a, fa = x, fx
         width = np.abs(b - a)
-        open_still = bracketed & (width > 2.0 * tolerance) & (fa != 0.0)
-        if not open_still.any():
+        going = searched & (width > 2.0 * tolerance) & (np.abs(fa) > residual)
+        count = np.count_nonzero(going)
+        if count == 0:
             break
         step = _next_step((a, b, c), (fa, fb, fc), tolerance / np.maximum(width, 2.0 * tolerance))
-    best = np.where(np.abs(fa) < np.abs(fb), a, b)
-    return Root(np.where(bracketed, best, unproven), bracketed)
+        if narrowed is not None and a.size - count >= WORTH_NARROWING and 4 * count <= 3 * a.size:
+            _put(best, left, np.where(np.abs(fa) < np.abs(fb), a, b), searched)
+            few = np.flatnonzero(going)
+            left = few if left is None else left[few]
+            function = narrowed(left)
+            a, b, fa, fb, step = (v.ravel()[few] for v in (a, b, fa, fb, step))
+            searched = np.ones(few.shape, bool)
+    _put(best, left, np.where(np.abs(fa) < np.abs(fb), a, b), searched)
+    return best.reshape(shape)
+
+
+def _put(into: FloatArray, where: IntArray | None, values: FloatArray, good: BoolArray) -> None:
+    """Store what has been found so far."""
+    if where is None:
+        np.copyto(into, values, where=good)
+    else:
+        into.ravel()[where] = values
 
 
 def _next_step(
@@ -92,7 +182,7 @@ def _next_step(
 ) -> FloatArray:
     """Where to look next between a and b: inverse quadratic where that is safe, else the middle."""
     (a, b, c), (fa, fb, fc) = x, f
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         xi, phi = (a - b) / (c - b), (fa - fb) / (fc - fb)
         safe = (phi**2 < xi) & ((1.0 - phi) ** 2 < 1.0 - xi)
         quadratic = fa / (fb - fa) * fc / (fb - fc) + (c - a) / (b - a) * fa / (fc - fa) * fb / (fc - fb)

@@ -1,18 +1,32 @@
-"""The cap: what it holds, which one to choose, and what is left at the pump's inlet."""
+"""The cap: what it holds, which one to choose and why not the others, and what is left at the pump's inlet."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import IntEnum
 
 import numpy as np
 
-from ebbrin.core.base import GRAVITY, ArrayLike, BoolArray, FloatArray
-from ebbrin.core.circuit.flow import CoolantFlow, Pump, pump_speed_ratio
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray, require
+from ebbrin.core.circuit import pump as pumps
+from ebbrin.core.circuit.flow import CoolantFlow
+from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.media import boiling
+from ebbrin.core.media.coolants import Coolant
 
 CANDIDATES = np.array([28.0, 48.0, 69.0, 90.0, 103.0, 110.0, 124.0, 138.0]) * 1000.0
 WEAK_END = 7000.0  # common practice: how far below its mark a sound cap may open, Pa
 INLET_MARGIN = 10_000.0  # choice: least pressure to spare at the pump inlet, Pa
+
+
+class CapReason(IntEnum):
+    """Why a candidate is chosen or not; of several reasons the first that applies."""
+
+    CHOSEN = 0
+    ABOVE_RATING = 1
+    BOILS = 2
+    PUMP_INLET = 3
+    MORE_THAN_NEEDED = 4
 
 
 @dataclass(frozen=True)
@@ -24,20 +38,35 @@ class Cap:
     on_suction_side: BoolArray
     weakest_part: FloatArray
 
+    def checked(self) -> Cap:
+        """This cap, once its pressures are possible.
+
+        Raises
+        ------
+        DomainError
+            Naming the pressure and its range.
+        """
+        require("cap pressure", self.pressure, 0.0, 5e5, "Pa")
+        require("rating of the weakest part", self.weakest_part, 0.0, 1e6, "Pa")
+        return self
+
 
 @dataclass(frozen=True)
 class CapChoice:
     """For each candidate along the last axis: boiling margin at its weak end [K], margin at the pump
-    inlet [Pa], each the least of all cases, and the three tests. ``chosen`` is an index, -1 for none;
-    ``needed`` the gauge pressure mark [Pa] that would clear the margin."""
+    inlet [Pa], each the least of all cases, the three tests, and the reason for or against it (CapReason).
+    ``chosen`` is an index, -1 for none; ``needed`` the gauge pressure mark [Pa] that would do, whatever the
+    parts stand; ``needed_by_inlet`` whether the pump's inlet asks for it rather than boiling."""
 
     boiling_margin: FloatArray
     inlet_margin: FloatArray
     clears: BoolArray
     inlet_holds: BoolArray
     within_rating: BoolArray
+    reason: IntArray
     chosen: int
     needed: float
+    needed_by_inlet: bool
 
 
 def pump_inlet_margin(
@@ -49,7 +78,7 @@ def pump_inlet_margin(
     gauge: ArrayLike,
     atmosphere: ArrayLike,
     density: ArrayLike,
-    water_mole_fraction: ArrayLike,
+    coolant: Coolant,
 ) -> FloatArray:
     """Pressure at the pump inlet above what it needs to keep from boiling there [Pa]; broadcasts.
 
@@ -61,8 +90,8 @@ def pump_inlet_margin(
     white-fluid-mechanics, ch. 11 (net positive suction head; the requirement follows speed squared).
     """
     drop = np.where(cap.on_suction_side, 0.0, flow.radiator_drop + 0.5 * flow.hose_drop)
-    required = pump.npsh_required * pump_speed_ratio(pump, crank_speed) ** 2 * density * GRAVITY
-    vapour = boiling.vapour_pressure(inlet_temperature, water_mole_fraction)
+    required = pumps.required_pressure(pump, crank_speed, density)
+    vapour = boiling.vapour_pressure(inlet_temperature, coolant)
     return np.asarray(atmosphere + np.asarray(gauge) - drop - vapour - required)
 
 
@@ -70,7 +99,7 @@ def choose(
     hottest: ArrayLike,
     atmosphere: ArrayLike,
     inlet_margin_without_cap: ArrayLike,
-    water_mole_fraction: ArrayLike,
+    coolant: Coolant,
     margin: float,
     weakest_part: float,
 ) -> CapChoice:
@@ -80,6 +109,7 @@ def choose(
     ----------
     hottest, atmosphere, inlet_margin_without_cap : (cases,) float arrays, top hose [K], absolute
         pressure [Pa], and pump inlet margin at zero gauge [Pa].
+    coolant : of shape ().
     margin : boiling margin to keep [K].
     weakest_part : rating of the weakest part, gauge [Pa].
 
@@ -88,15 +118,22 @@ def choose(
     Rule: choice; candidates: common practice.
     """
     hottest, atmosphere = np.asarray(hottest), np.asarray(atmosphere)
-    x = np.asarray(water_mole_fraction)
-    weak = atmosphere[..., None] + CANDIDATES - WEAK_END
-    boils = boiling.boiling_temperature(weak, x[..., None] if x.ndim else x)
+    boils = boiling.boiling_temperature(atmosphere[..., None] + CANDIDATES - WEAK_END, coolant)
     boiling_margin = (boils - hottest[..., None]).min(0)
     inlet = np.asarray(inlet_margin_without_cap).min() + CANDIDATES
     clears, holds = boiling_margin >= margin, inlet >= INLET_MARGIN
     rated = weakest_part + 1.0 >= CANDIDATES
     good = np.flatnonzero(clears & holds & rated)
-    wanted = boiling.vapour_pressure(hottest + margin, x) - atmosphere + WEAK_END
-    short_inlet = INLET_MARGIN - np.asarray(inlet_margin_without_cap).min()
-    needed = max(float(wanted.max()), float(short_inlet), 0.0)
-    return CapChoice(boiling_margin, inlet, clears, holds, rated, int(good[0]) if good.size else -1, needed)
+    chosen = int(good[0]) if good.size else -1
+    reason = np.select(
+        [np.arange(len(CANDIDATES)) == chosen, ~rated, ~clears, ~holds],
+        [CapReason.CHOSEN, CapReason.ABOVE_RATING, CapReason.BOILS, CapReason.PUMP_INLET],
+        CapReason.MORE_THAN_NEEDED,
+    )
+    wanted = boiling.vapour_pressure(hottest + margin, coolant) - atmosphere + WEAK_END
+    by_boiling = max(float(wanted.max()), 0.0)
+    by_inlet = float(INLET_MARGIN - np.asarray(inlet_margin_without_cap).min())
+    needed = max(by_boiling, by_inlet)
+    return CapChoice(
+        boiling_margin, inlet, clears, holds, rated, reason, chosen, needed, by_inlet > by_boiling
+    )

@@ -1,4 +1,4 @@
-"""Coolant flow: where the pump's curve meets the resistance of engine, thermostat, hoses and core."""
+"""Coolant flow: where the pump's curve meets engine, radiator branch, bypass and heater."""
 
 from __future__ import annotations
 
@@ -6,66 +6,76 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
-from ebbrin.core.circuit.thermostat import Thermostat, valve_lift, valve_opening
-from ebbrin.core.ducts import Duct, pressure_drop, side_by_side
+from ebbrin.core.base import ArrayLike, FloatArray, IntArray, require
+from ebbrin.core.circuit import pump as pumps
+from ebbrin.core.circuit.pump import Pump
+from ebbrin.core.circuit.thermostat import Thermostat, pocket_temperature, valve_lift, valve_opening
+from ebbrin.core.ducts import Duct, drop_and_growth, side_by_side
 from ebbrin.core.media.coolants import Coolant, Properties, properties
 from ebbrin.core.radiator import coolant_side
-from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.radiator.coolant_side import Tubes
+from ebbrin.core.roots import bracketed_root
 
 BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; crane-tp-410
-FLOW_TOLERANCE, MOST_PASSES = 1e-10, 60
+FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 1e-5, 12, 80
+BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
+FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
+SPRING_LEAK = 0.003  # choice: share of the opening that a shut spring bypass lets through
 
 
 @dataclass(frozen=True)
-class Pump:
-    """A centrifugal pump, (...) arrays: belt driven or not (bool); shut_off pressure [Pa] and run_out
-    flow [m³/s] at reference_speed [rev/s], tested on coolant of 1000 kg/m³; belt_ratio pump over crank
-    [-]; electric_speed [rev/s]; npsh_required [m] at reference speed; electric_power [W]."""
+class Bypass:
+    """Passage from engine outlet to pump inlet, (...) arrays: kind, int (BYPASS_OPEN; BYPASS_SPRING, which
+    opens between the cracking pressure and twice that; BYPASS_BLOCKED by the thermostat's foot);
+    conductance, volume flow over the root of pressure on coolant of 1000 kg/m³ [m³/s Pa^-½], 0 for none;
+    cracking pressure [Pa]."""
 
-    belt: BoolArray
-    shut_off: FloatArray
-    run_out: FloatArray
-    reference_speed: FloatArray
-    belt_ratio: FloatArray
-    electric_speed: FloatArray
-    npsh_required: FloatArray
-    electric_power: FloatArray
+    kind: IntArray
+    conductance: FloatArray
+    cracking: FloatArray
+
+
+@dataclass(frozen=True)
+class Heater:
+    """Cabin heater between engine outlet and pump inlet, (...) arrays: conductance as in Bypass, 0 for
+    none; effectiveness [-] of its core while the heater is on."""
+
+    conductance: FloatArray
+    effectiveness: FloatArray
 
 
 @dataclass(frozen=True)
 class Circuit:
     """Pump, thermostat and resistances, (...) arrays: jacket and thermostat (wide open) as pressure over
-    volume flow squared [Pa s²/m⁶]; hose bore and length of top and bottom hose together [m]; bends."""
+    volume flow squared on coolant of 1000 kg/m³ [Pa s²/m⁶]; hose bore and length of top and bottom hose
+    together [m]; bends."""
 
     pump: Pump
     thermostat: Thermostat
+    bypass: Bypass
+    heater: Heater
     jacket_resistance: FloatArray
     thermostat_resistance: FloatArray
     hose_bore: FloatArray
     hose_length: FloatArray
     hose_bends: FloatArray
 
+    def checked(self) -> Circuit:
+        """This circuit, once its numbers are possible.
 
-def pump_speed_ratio(pump: Pump, crank_speed: ArrayLike) -> FloatArray:
-    """Pump speed over reference speed [-]; broadcasts. ``crank_speed`` in rev/s."""
-    speed = np.where(pump.belt, np.asarray(crank_speed) * pump.belt_ratio, pump.electric_speed)
-    return np.asarray(speed / pump.reference_speed)
-
-
-def pump_pressure(pump: Pump, flow: ArrayLike, ratio: ArrayLike, density: ArrayLike) -> FloatArray:
-    """Pressure rise [Pa] at volume ``flow`` [m³/s], speed ``ratio`` [-]; broadcasts.
-
-    A parabola through shut-off and run-out (choice) under the affinity laws: pressure follows speed
-    squared and density, flow follows speed.
-
-    References
-    ----------
-    white-fluid-mechanics, ch. 11 (affinity laws).
-    """
-    ratio = np.asarray(ratio)
-    bend = (np.asarray(flow) / pump.run_out) ** 2
-    return np.asarray(pump.shut_off * np.asarray(density) / 1000.0 * (ratio**2 - bend))
+        Raises
+        ------
+        DomainError
+            Naming the quantity, the value and the range.
+        """
+        self.pump.checked()
+        require("jacket resistance", self.jacket_resistance, 0.0, 1e14, "Pa s²/m⁶")
+        require("thermostat resistance", self.thermostat_resistance, 1.0, 1e14, "Pa s²/m⁶")
+        require("thermostat opening temperature", self.thermostat.opens, 273.15, 400.0, "K")
+        require("thermostat opening span", self.thermostat.span, 0.5, 60.0, "K")
+        require("hose bore", self.hose_bore, 1e-3, 0.5, "m")
+        require("heater effectiveness", self.heater.effectiveness, 0.0, 1.0, "-")
+        return self
 
 
 def hose_duct(circuit: Circuit, coolant: Properties) -> Duct:
@@ -86,70 +96,192 @@ def hose_duct(circuit: Circuit, coolant: Properties) -> Duct:
     )
 
 
+def hose_velocity(circuit: Circuit, volume_flow: ArrayLike) -> FloatArray:
+    """Mean velocity in the hoses [m/s] for a ``volume_flow`` [m³/s]; broadcasts."""
+    return np.asarray(np.asarray(volume_flow) / (np.pi / 4.0 * circuit.hose_bore**2))
+
+
 @dataclass(frozen=True)
 class CoolantFlow:
-    """Coolant through engine and radiator, (...) arrays: volume_flow [m³/s] at the top hose, mass_flow
-    [kg/s], lift and valve opening [-], pump_rise, radiator_drop and hose_drop [Pa], and a flag where the
-    coolant's properties leave their fit."""
+    """Coolant through the branches, (...) arrays: volume_flow [m³/s] and mass_flow [kg/s] through the
+    radiator, bypass_mass and heater_mass [kg/s]; lift and valve opening [-]; pump_rise, branch_drop (from
+    engine outlet to pump inlet), radiator_drop, hose_drop [Pa]."""
 
     volume_flow: FloatArray
     mass_flow: FloatArray
+    bypass_mass: FloatArray
+    heater_mass: FloatArray
     lift: FloatArray
     opening: FloatArray
     pump_rise: FloatArray
+    branch_drop: FloatArray
     radiator_drop: FloatArray
     hose_drop: FloatArray
-    outside_fit: BoolArray
+
+    @property
+    def total_mass(self) -> FloatArray:
+        """Through pump and engine [kg/s]."""
+        return self.mass_flow + self.bypass_mass + self.heater_mass
 
 
-def circuit_flow(driving: FloatArray, fall: FloatArray, ducts: Duct, near: FloatArray | None) -> FloatArray:
-    """Flow [m³/s] at which ``driving`` [Pa] equals fall·Q² and the drops of ``ducts`` (leading axis);
-    broadcasts. ``near`` is a flow to start from, if one is known.
+@dataclass(frozen=True)
+class _Network:
+    """What stays the same while the flow is looked for: driving pressure [Pa]; resistance of pump and
+    jacket, and of the thermostat [Pa s²/m⁶]; ducts of the radiator branch; the other branches."""
 
-    Each pass takes every drop as proportional to Q². Drops grow as Q to a power between 1 and 2.5, so a
-    pass at least halves the error of the logarithm of the flow: it always converges. MOST_PASSES would
-    bring the worst case to 1e-18.
+    driving: FloatArray
+    shared: FloatArray
+    valve: FloatArray
+    ducts: Duct
+    bypass: Bypass
+    bypass_gate: FloatArray
+    heater: FloatArray
+    root_density: FloatArray
+    spring: bool
+    branched: bool
+
+    def branches(self, drop: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
+        """Volume flows of bypass and heater [m³/s] under a pressure ``drop`` [Pa] and how they grow with
+        its logarithm [m³/s]."""
+        root = np.sqrt(drop)
+        gate: FloatArray = self.bypass_gate
+        steep: FloatArray | float = 0.0
+        if self.spring:
+            is_spring, crack = self.bypass.kind == BYPASS_SPRING, self.bypass.cracking
+            past = drop / crack - 1.0
+            open_share = SPRING_LEAK + (1.0 - SPRING_LEAK) * np.minimum(np.maximum(past, 0.0), 1.0)
+            moving = is_spring & (past > 0.0) & (past < 1.0)
+            steep = np.where(moving, (1.0 - SPRING_LEAK) * drop / crack, 0.0)
+            gate = np.where(is_spring, open_share, gate)
+        wide = self.bypass.conductance / self.root_density * root
+        heater = self.heater / self.root_density * root
+        return wide * gate, heater, wide * (0.5 * gate + steep), 0.5 * heater
+
+
+def _search(net: _Network, near: FloatArray | None) -> FloatArray:
+    """Radiator flow [m³/s] at which the branches take what the pump gives.
+
+    Newton's method on the logarithms of flow and of all that is lost, which is near to straight with a slope
+    of 1 to 2.6. Should it not settle soon, as where a spring opens, it goes on inside a bracket that every other
+    pass halves: lost pressure rises with flow, so that converges.
     """
-    flow = np.sqrt(driving / fall) if near is None else near
-    for _ in range(MOST_PASSES):
-        lost = pressure_drop(ducts, flow).sum(0)
-        better = np.sqrt(driving / (fall + lost / flow**2))
-        settled = np.abs(better - flow) <= FLOW_TOLERANCE * flow
-        flow = better
-        if settled.all():
+    most = 0.5 * np.log(net.driving / (net.shared + net.valve))
+    high, low = most + 1e-9, most - 40.0
+    y = most if near is None else np.log(near)
+    for passes in range(MOST_PASSES):
+        bracketed = passes >= FREE_PASSES
+        if bracketed:
+            y = np.minimum(np.maximum(y, low), high)
+        flow = np.exp(y)
+        drops, growths = drop_and_growth(net.ducts, flow)
+        fixed = net.valve * flow * flow
+        drop = fixed + drops[0] + drops[1]
+        steep = (2.0 * fixed + drops[0] * growths[0] + drops[1] * growths[1]) / drop
+        total, grows = flow, flow
+        if net.branched:
+            bypass, heater, more_bypass, more_heater = net.branches(drop)
+            total = flow + bypass + heater
+            grows = flow + (more_bypass + more_heater) * steep
+        shared = net.shared * total * total
+        lost = shared + drop
+        off = np.log(lost / net.driving)
+        slope = (2.0 * shared * grows / total + drop * steep) / lost
+        step = y - off / slope
+        if bracketed:
+            high, low = np.where(off > 0.0, y, high), np.where(off > 0.0, low, y)
+            inside = (step > low) & (step < high) & (passes % 2 == 0)
+            step = np.where(inside, step, 0.5 * (low + high))
+        y = step
+        if np.all(np.abs(off) <= FLOW_TOLERANCE):
             break
-    return np.asarray(flow)
+    # The last step has squared the error that was left.
+    return np.exp(y)
+
+
+def at_lift(
+    circuit: Circuit,
+    tubes: Tubes,
+    fluid: Properties,
+    lift: FloatArray,
+    crank_speed: ArrayLike,
+    near: FloatArray | None = None,
+) -> CoolantFlow:
+    """Flow with the thermostat at ``lift`` [-]; broadcasts. ``near`` is a radiator flow to start from."""
+    opening = valve_opening(lift)
+    pump, bypass = circuit.pump, circuit.bypass
+    ratio = pumps.speed_ratio(pump, crank_speed)
+    density = fluid.density / 1000.0
+    axes = max(lift.ndim, ratio.ndim, density.ndim)
+    gate = np.where(bypass.kind == BYPASS_BLOCKED, 1.0 - FOOT_SHUTS * lift, 1.0)
+    net = _Network(
+        driving=pump.shut_off * density * ratio**2,
+        # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
+        shared=density * (circuit.jacket_resistance + pump.shut_off / pump.run_out**2),
+        valve=density * circuit.thermostat_resistance / opening**2,
+        ducts=side_by_side(axes, coolant_side.tube_duct(tubes, fluid), hose_duct(circuit, fluid)),
+        bypass=bypass,
+        bypass_gate=gate,
+        heater=circuit.heater.conductance,
+        root_density=np.sqrt(density),
+        spring=bool(np.any(bypass.kind == BYPASS_SPRING)),
+        branched=bool(np.any(bypass.conductance > 0.0) or np.any(circuit.heater.conductance > 0.0)),
+    )
+    flow = _search(net, near)
+    tubes_drop, hoses_drop = drop_and_growth(net.ducts, flow)[0]
+    drop = net.valve * flow * flow + tubes_drop + hoses_drop
+    side, heater = net.branches(drop)[:2]
+    total = flow + side + heater
+    return CoolantFlow(
+        flow,
+        flow * fluid.density,
+        side * fluid.density,
+        heater * fluid.density,
+        np.broadcast_to(lift, flow.shape),
+        np.broadcast_to(opening, flow.shape),
+        pumps.pressure_rise(pump, total, ratio, fluid.density),
+        drop,
+        tubes_drop,
+        hoses_drop,
+    )
 
 
 def solve(
     circuit: Circuit,
-    core: Core,
+    tubes: Tubes,
     coolant: Coolant,
     top_hose: ArrayLike,
     crank_speed: ArrayLike,
+    heat: ArrayLike,
+    air_temperature: ArrayLike,
     near: FloatArray | None = None,
 ) -> CoolantFlow:
-    """Flow where pump and resistances meet; broadcasts.
+    """Flow where pump and resistances meet, with the thermostat where its bulb puts it; broadcasts.
 
     Parameters
     ----------
-    top_hose : (...) float array, coolant temperature that sets its properties and the lift [K].
+    top_hose : (...) float array, coolant temperature at the engine's outlet, which sets the properties [K].
     crank_speed : (...) float array, [rev/s], above 0.
-    near : a volume flow to start from [m³/s], above 0.
+    heat, air_temperature : (...) float arrays, heat that the radiator takes out [W] and air around the
+        housing [K]; they matter for a thermostat at the pump's inlet, whose bulb feels the return.
+    near : a radiator flow to start from [m³/s], above 0.
     """
     fluid = properties(coolant, top_hose)
-    ratio = pump_speed_ratio(circuit.pump, crank_speed)
-    lift = valve_lift(circuit.thermostat, top_hose)
-    opening = valve_opening(lift)
-    quadratic = circuit.jacket_resistance + circuit.thermostat_resistance / opening**2
-    density = fluid.density / 1000.0
-    ducts = side_by_side(coolant_side.tube_duct(core, fluid), hose_duct(circuit, fluid))
-    # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
-    driving = circuit.pump.shut_off * density * ratio**2
-    fall = density * (quadratic + circuit.pump.shut_off / circuit.pump.run_out**2)
+    thermostat = circuit.thermostat
+    lift = valve_lift(thermostat, top_hose)
+    if np.any(thermostat.at_inlet):
+        shape = np.broadcast_shapes(lift.shape, np.shape(crank_speed), np.shape(heat))
 
-    flow = circuit_flow(driving, fall, ducts, near)
-    pump_rise = pump_pressure(circuit.pump, flow, ratio, fluid.density)
-    mass_flow = flow * fluid.density
-    tubes, hoses = pressure_drop(ducts, flow)
-    return CoolantFlow(flow, mass_flow, lift, opening, pump_rise, tubes, hoses, fluid.outside_fit)
+        def gap(at: FloatArray) -> FloatArray:
+            flow = at_lift(circuit, tubes, fluid, at, crank_speed)
+            cp = fluid.heat_capacity
+            back = np.asarray(top_hose) - np.asarray(heat) / (flow.mass_flow * cp)
+            back = np.maximum(back, np.minimum(air_temperature, top_hose))
+            bulb = pocket_temperature(
+                flow.bypass_mass * cp, flow.mass_flow * cp, top_hose, back, air_temperature
+            )
+            return valve_lift(thermostat, np.where(thermostat.at_inlet, bulb, top_hose)) - at
+
+        # A valve that stays shut or stands fully open has no crossing inside and is left at that end.
+        found = bracketed_root(gap, np.zeros(shape), 1.0, 1e-9)
+        lift = np.where(thermostat.at_inlet, found.x, lift)
+    return at_lift(circuit, tubes, fluid, lift, crank_speed, near)

@@ -1,4 +1,4 @@
-"""Thermostat at the engine outlet, and the fan switch."""
+"""The thermostat, at the engine's outlet or at the pump's inlet, and the fan switch."""
 
 from __future__ import annotations
 
@@ -6,17 +6,21 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, FloatArray
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 
 LEAK = 0.01  # choice: share of the full opening that a shut valve lets through
+POCKET_SHARE = 0.002  # choice: share of the radiator's return that reaches an inlet thermostat's bulb
+HOUSING_LOSS = 1.0  # choice: what an inlet thermostat's pocket loses to the air, W/K
 
 
 @dataclass(frozen=True)
 class Thermostat:
-    """Temperature at which it starts to open [K] and the further rise to fully open [K]."""
+    """Temperature at which it starts to open [K], the further rise to fully open [K], and whether it sits
+    at the pump's inlet (bool), its bulb in a pocket, instead of at the engine's outlet."""
 
     opens: FloatArray
     span: FloatArray
+    at_inlet: BoolArray
 
     @property
     def fully_open(self) -> FloatArray:
@@ -26,25 +30,42 @@ class Thermostat:
 
 @dataclass(frozen=True)
 class FanSwitch:
-    """Temperatures [K] at which the fan goes on (or its clutch engages) and off."""
+    """Temperatures [K] at which the fan goes on (or its clutch engages) and off, and those of a staged
+    fan's full stage; both pairs are measured at the top hose."""
 
     on: FloatArray
     off: FloatArray
-
-    @property
-    def middle(self) -> FloatArray:
-        """Middle of the band [K], where a cycling fan holds the coolant on average."""
-        return 0.5 * (self.on + self.off)
+    full_on: FloatArray
+    full_off: FloatArray
 
 
-def valve_lift(thermostat: Thermostat, temperature: ArrayLike) -> FloatArray:
-    """Lift on the centre line [-], 0 shut to 1 fully open, at engine-out ``temperature`` [K]; broadcasts.
+def valve_lift(thermostat: Thermostat, bulb: ArrayLike) -> FloatArray:
+    """Lift on the centre line [-], 0 shut to 1 fully open, at the ``bulb`` temperature [K]; broadcasts.
 
     Hysteresis and lag belong to the drive over time, not to a steady state.
     """
-    return np.asarray(np.clip((np.asarray(temperature) - thermostat.opens) / thermostat.span, 0.0, 1.0))
+    rise = (np.asarray(bulb) - thermostat.opens) / thermostat.span
+    return np.asarray(np.minimum(np.maximum(rise, 0.0), 1.0))
 
 
 def valve_opening(lift: ArrayLike) -> FloatArray:
     """Flow opening [-] for a ``lift`` [-]: a leak of LEAK when shut; broadcasts."""
     return np.asarray(LEAK + (1.0 - LEAK) * np.asarray(lift))
+
+
+def pocket_temperature(
+    bypass_rate: ArrayLike, return_rate: ArrayLike, engine_out: ArrayLike, returned: ArrayLike, air: ArrayLike
+) -> FloatArray:
+    """Temperature [K] of an inlet thermostat's bulb in its pocket; broadcasts.
+
+    The pocket is fed by the bypass and by a small share of what comes back from the radiator, and loses heat
+    to the air around it (common practice; the figures are choices).
+
+    Parameters
+    ----------
+    bypass_rate, return_rate : (...) float arrays, capacity rates of bypass and radiator return [W/K].
+    engine_out, returned, air : (...) float arrays, their temperatures [K].
+    """
+    share = POCKET_SHARE * np.asarray(return_rate)
+    warm = bypass_rate * np.asarray(engine_out) + share * returned + HOUSING_LOSS * np.asarray(air)
+    return np.asarray(warm / (bypass_rate + share + HOUSING_LOSS))

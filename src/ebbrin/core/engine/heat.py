@@ -1,4 +1,4 @@
-"""Heat that an engine sends into its coolant, by energy balance and by the thirds school."""
+"""Heat that an engine sends into its coolant, by each of four schools, with the band of each."""
 
 from __future__ import annotations
 
@@ -7,64 +7,99 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, IntArray
+from ebbrin.core.media.air import SEA_LEVEL_PRESSURE
+from ebbrin.core.media.coolants import Coolant, properties
 
-PETROL_NA, PETROL_BOOSTED, DIESEL = 0, 1, 2
-ENERGY_BALANCE, THIRDS = 0, 1
+PETROL_NA, PETROL_BOOSTED, DIESEL, SIDE_VALVE = 0, 1, 2, 3
+ENERGY_BALANCE, THIRDS, SHARE_OF_POWER, MEASURED = 0, 1, 2, 3
+PETROL, DIESEL_FUEL, E85 = 0, 1, 2
 
 # By engine kind. Indicated efficiency: choice. Coolant share of fuel energy at rated power and its
-# band: heywood-1988, table 12.1 (from memory).
-INDICATED_EFFICIENCY = np.array([0.37, 0.35, 0.45])
-COOLANT_SHARE = np.array([0.20, 0.19, 0.18])
-COOLANT_SHARE_LOW = np.array([0.17, 0.17, 0.16])
-COOLANT_SHARE_HIGH = np.array([0.26, 0.26, 0.35])
+# band: heywood-1988, table 12.1 (from memory); the vintage side-valve's is a choice within it.
+INDICATED_EFFICIENCY = np.array([0.37, 0.35, 0.45, 0.30])
+COOLANT_SHARE = np.array([0.20, 0.19, 0.18, 0.25])
+COOLANT_SHARE_LOW = np.array([0.17, 0.17, 0.16, 0.17])
+COOLANT_SHARE_HIGH = np.array([0.26, 0.26, 0.35, 0.26])
+SHARE_OF_BRAKE_POWER = np.array([0.65, 0.55, 0.55, 0.90])  # common practice
+BOOSTED = np.array([False, True, True, False])
+
+HEATING_VALUE = np.array([43.5e6, 42.8e6, 29.2e6])  # J/kg, by fuel; heywood-1988, app. D (from memory)
+FUEL_DENSITY = np.array([745.0, 835.0, 785.0])  # kg/m³, by fuel; common practice
 
 PART_LOAD_EXPONENT = 0.85  # choice: gas-side heat transfer follows charge flow to 0.75-0.9
 MOST_OF_FUEL = 0.45  # choice
 TURBO_HOUSING_SHARE = 0.01  # choice: of brake power, for a water-cooled turbo housing
 ALTERNATOR_EFFICIENCY = 0.55  # common practice
+RULE_BAND = 0.25  # choice: how far the thirds rule and the share of power are off, either way
+MEASURED_BAND = 0.10  # choice: flow meter and thermometers together, either way
+MEASURED_AT = 363.15  # K; density and heat capacity move little about it
+TORQUE_RISE = 1.15  # choice: best torque over the torque at rated power
 
 
 @dataclass(frozen=True)
 class Engine:
-    """An engine as far as its heat is concerned.
+    """An engine as far as its heat is concerned, (...) arrays.
 
-    kind, school : (...) int arrays (PETROL_NA ..., ENERGY_BALANCE or THIRDS)
+    kind, school, fuel : int arrays (PETROL_NA ..., ENERGY_BALANCE ..., PETROL ...).
     displacement [m³], rated_power [W], rated_speed [rev/s], stroke [m], tune_factor [-] 1 to 1.25,
-    cooled_turbo [0 or 1], gearbox_loss [-] share of brake power that a gearbox cooler in the radiator
-    tank takes over (0 without one), electrical_load [W] without the fan, heat_capacity [J/K] of the
-    metal that warms with the coolant.
+    heat_factor [-] on the heat from combustion by whichever school, 1 unless its band is sampled,
+    cooled_turbo [0 or 1], oil_cooler [-] share of brake power that an oil-to-coolant cooler adds, egr_cooler
+    [-] share of fuel energy that an EGR cooler adds, gearbox_loss [-] share of brake power that a gearbox
+    cooler in the radiator tank takes over (each 0 without one), electrical_load [W] without the fan,
+    heat_capacity [J/K] of the metal that warms with the coolant.
+    measured_heat [W] into the coolant and measured_fuel [kg/s], each 0 if not measured, at
+    measured_power [W] and measured_speed [rev/s].
     """
 
     kind: IntArray
     school: IntArray
+    fuel: IntArray
     displacement: FloatArray
     rated_power: FloatArray
     rated_speed: FloatArray
     stroke: FloatArray
     tune_factor: FloatArray
+    heat_factor: FloatArray
     cooled_turbo: FloatArray
+    oil_cooler: FloatArray
+    egr_cooler: FloatArray
     gearbox_loss: FloatArray
     electrical_load: FloatArray
     heat_capacity: FloatArray
+    measured_heat: FloatArray
+    measured_fuel: FloatArray
+    measured_power: FloatArray
+    measured_speed: FloatArray
 
 
 @dataclass(frozen=True)
 class Heat:
-    """Heat per second [W]: into the coolant in the engine, its band, both schools, and the gearbox's
-    share, which enters at the radiator's cold tank."""
+    """Heat per second [W]: into the coolant in the engine, and the gearbox's share, which enters at the
+    radiator's cold tank; brake and fuel power [W] behind it."""
 
     engine: FloatArray
     gearbox: FloatArray
-    low: FloatArray
-    high: FloatArray
-    energy_balance: FloatArray
-    thirds: FloatArray
     brake_power: FloatArray
+    fuel_power: FloatArray
 
     @property
     def total(self) -> FloatArray:
-        """What the radiator must shed [W]."""
+        """What radiator and heater must shed [W]."""
         return self.engine + self.gearbox
+
+
+@dataclass(frozen=True)
+class Schools:
+    """What each school says of one demand: (4, ...) heat into the coolant in the engine [W] and the band
+    of each, in the order of the school numbers; and the additions that all share, each on its own line
+    [W]. A school that was not measured repeats the energy balance."""
+
+    heat: FloatArray
+    low: FloatArray
+    high: FloatArray
+    turbo: FloatArray
+    oil: FloatArray
+    egr: FloatArray
 
 
 def friction_pressure(kind: ArrayLike, speed: ArrayLike, stroke: ArrayLike) -> FloatArray:
@@ -87,10 +122,27 @@ def friction_pressure(kind: ArrayLike, speed: ArrayLike, stroke: ArrayLike) -> F
     return np.where(np.asarray(kind) == DIESEL, diesel, petrol)
 
 
-def fuel_power(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> FloatArray:
-    """Fuel energy per second [W] at ``brake_power`` [W] and crank ``speed`` [rev/s]; broadcasts."""
+def _fuel_by_efficiency(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> FloatArray:
     friction = friction_pressure(engine.kind, speed, engine.stroke) * engine.displacement * speed / 2.0
     return np.asarray((brake_power + friction) / INDICATED_EFFICIENCY[engine.kind])
+
+
+def fuel_power(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> FloatArray:
+    """Fuel energy per second [W] at ``brake_power`` [W] and crank ``speed`` [rev/s]; broadcasts.
+
+    A measured fuel flow sets the indicated efficiency in place of the default of the engine's kind.
+    """
+    plain = _fuel_by_efficiency(engine, brake_power, speed)
+    if not np.any(engine.measured_fuel > 0.0):
+        return plain
+    measured = engine.measured_fuel * HEATING_VALUE[engine.fuel]
+    expected = _fuel_by_efficiency(engine, engine.measured_power, engine.measured_speed)
+    return plain * np.where(measured > 0.0, measured / expected, 1.0)
+
+
+def fuel_mass_flow(engine: Engine, fuel: ArrayLike) -> FloatArray:
+    """Fuel flow [kg/s] for a fuel energy per second [W]; broadcasts."""
+    return np.asarray(fuel / HEATING_VALUE[engine.fuel])
 
 
 def _balance(engine: Engine, fuel: FloatArray, share: FloatArray) -> FloatArray:
@@ -99,31 +151,106 @@ def _balance(engine: Engine, fuel: FloatArray, share: FloatArray) -> FloatArray:
     return np.minimum(share[engine.kind] * rated * (fuel / rated) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel)
 
 
+def _measured_ratio(engine: Engine) -> FloatArray:
+    """Measured heat over the energy balance at the measured point [-], 1 if nothing was measured. The
+    measured heat holds whatever the tune and the additions do, so both are taken off it."""
+    power, speed = engine.measured_power, engine.measured_speed
+    fuel = fuel_power(engine, power, speed)
+    extra = _additions(engine, power, fuel)
+    wanted = (engine.measured_heat - sum(extra)) / (
+        engine.tune_factor * _balance(engine, fuel, COOLANT_SHARE)
+    )
+    return np.where(engine.measured_heat > 0.0, np.maximum(wanted, 0.05), 1.0)
+
+
+def _additions(engine: Engine, brake: ArrayLike, fuel: ArrayLike) -> tuple[FloatArray, ...]:
+    """Heat of turbo housing, oil cooler and EGR cooler [W]."""
+    return (
+        np.asarray(TURBO_HOUSING_SHARE * engine.cooled_turbo * brake),
+        np.asarray(engine.oil_cooler * brake),
+        np.asarray(engine.egr_cooler * fuel),
+    )
+
+
+def carried_heat(coolant: Coolant, volume_flow: ArrayLike, rise: ArrayLike) -> FloatArray:
+    """Heat [W] that a measured ``volume_flow`` [m³/s] carries off at a measured ``rise`` [K], taken at
+    MEASURED_AT, near which engines run; broadcasts."""
+    fluid = properties(coolant, MEASURED_AT)
+    return np.asarray(volume_flow * fluid.density * fluid.heat_capacity * rise)
+
+
+def demanded_power(
+    engine: Engine, road_power: ArrayLike, shaft_load: ArrayLike, electrical_load: ArrayLike
+) -> FloatArray:
+    """Brake power [W] for motion and shafts with the alternator's share; broadcasts."""
+    alternator = (engine.electrical_load + electrical_load) / ALTERNATOR_EFFICIENCY
+    return np.asarray(road_power + np.asarray(shaft_load) + alternator)
+
+
+def full_power(engine: Engine, speed: ArrayLike, pressure: ArrayLike) -> FloatArray:
+    """Brake power [W] that the engine can give at crank ``speed`` [rev/s] in air of ``pressure`` [Pa].
+
+    A guess at the torque curve: up to TORQUE_RISE times the torque at rated power below rated speed, no
+    more than the rated power. Unboosted engines lose with the air's density (choice, common practice).
+    """
+    share = np.minimum(TORQUE_RISE * np.asarray(speed) / engine.rated_speed, 1.0)
+    thin = np.where(BOOSTED[engine.kind], 1.0, np.minimum(np.asarray(pressure) / SEA_LEVEL_PRESSURE, 1.0))
+    return np.asarray(engine.rated_power * share * thin)
+
+
+def schools(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> Schools:
+    """All four schools with their bands for one brake power [W] and crank ``speed`` [rev/s]; broadcasts.
+
+    References
+    ----------
+    heywood-1988, ch. 12 and 13. The thirds rule and the share of power are common practice; their bands,
+    the additions and the part-load law are choices.
+    """
+    brake = np.asarray(brake_power)
+    fuel = fuel_power(engine, brake, speed)
+    turbo, oil, egr = _additions(engine, brake, fuel)
+    tune = engine.tune_factor * engine.heat_factor
+    middle, least, most = (
+        tune * _balance(engine, fuel, share)
+        for share in (COOLANT_SHARE, COOLANT_SHARE_LOW, COOLANT_SHARE_HIGH)
+    )
+    thirds, share = tune * brake, tune * SHARE_OF_BRAKE_POWER[engine.kind] * brake
+    measured = middle * _measured_ratio(engine)
+    low, high = 1.0 - RULE_BAND, 1.0 + RULE_BAND
+    known = engine.measured_heat > 0.0
+    rows = (
+        (middle, thirds, share, measured),
+        (least, low * thirds, low * share, np.where(known, (1.0 - MEASURED_BAND) * measured, least)),
+        (most, high * thirds, high * share, np.where(known, (1.0 + MEASURED_BAND) * measured, most)),
+    )
+    shared = turbo + oil + egr
+    heat, lowest, highest = (np.stack(np.broadcast_arrays(*row)) + shared for row in rows)
+    return Schools(heat, lowest, highest, turbo, oil, egr)
+
+
 def heat_rejection(
     engine: Engine, road_power: ArrayLike, speed: ArrayLike, shaft_load: ArrayLike, electrical_load: ArrayLike
 ) -> Heat:
-    """Heat to the coolant for a demand; broadcasts.
+    """Heat to the coolant for a demand, by each engine's chosen school; broadcasts.
 
     Parameters
     ----------
-    road_power : (...) float array, brake power for the motion alone [W], 0 or more.
+    road_power : (...) float array, brake power for the motion alone [W], 0 or more; the gearbox carries it.
     speed : (...) float array, crank speed [rev/s].
-    shaft_load : (...) float array, compressor and mechanical fan [W].
+    shaft_load : (...) float array, compressor, mechanical fan, power take-off [W].
     electrical_load : (...) float array, fan and pump, on top of the engine's own [W].
 
     References
     ----------
     heywood-1988, ch. 12 and 13. The additions and the part-load law are choices.
     """
-    alternator = (engine.electrical_load + electrical_load) / ALTERNATOR_EFFICIENCY
-    brake = np.asarray(road_power + np.asarray(shaft_load) + alternator)
+    brake = demanded_power(engine, road_power, shaft_load, electrical_load)
     fuel = fuel_power(engine, brake, speed)
-    extra = TURBO_HOUSING_SHARE * engine.cooled_turbo * brake
-    middle, low, high = (
-        engine.tune_factor * _balance(engine, fuel, share) + extra
-        for share in (COOLANT_SHARE, COOLANT_SHARE_LOW, COOLANT_SHARE_HIGH)
-    )
-    thirds = engine.tune_factor * brake + extra
-    chosen = np.where(engine.school == THIRDS, thirds, middle)
-    gearbox = engine.gearbox_loss * np.asarray(road_power)
-    return Heat(chosen, gearbox, low, high, middle, thirds, brake)
+    school, tune = engine.school, engine.tune_factor * engine.heat_factor
+    burnt = _balance(engine, fuel, COOLANT_SHARE)
+    if np.any(school == MEASURED):
+        burnt = np.where(school == MEASURED, burnt * _measured_ratio(engine), burnt)
+    rule = np.where(school == THIRDS, 1.0, SHARE_OF_BRAKE_POWER[engine.kind]) * brake
+    by_rule = (school == THIRDS) | (school == SHARE_OF_POWER)
+    chosen = tune * np.where(by_rule, rule, burnt) + sum(_additions(engine, brake, fuel))
+    return Heat(np.asarray(chosen), np.asarray(engine.gearbox_loss * np.asarray(road_power)), brake, fuel)

@@ -1,37 +1,78 @@
-"""Water and ethylene-glycol mixes: properties on arrays from tables made once (build_tables.py)."""
+"""Water, glycol mixes and waterless glycol: properties on arrays from tables made once (build_tables.py)."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from importlib import resources
 from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray, Range, require
+from ebbrin.core.base import ZERO_CELSIUS, ArrayLike, BoolArray, FloatArray, IntArray, Range, require
 
-WATER, ETHYLENE_GLYCOL = 0, 1
-DENSITY_WATER_20C, DENSITY_EG_20C = 998.2, 1113.2
-MOLAR_MASS_WATER, MOLAR_MASS_EG = 18.015, 62.07
+WATER, ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, WATERLESS = 0, 1, 2, 3
+_TABLE_OF_KIND = np.array([0, 1, 2, 1])  # waterless coolant lies at the strong end of ethylene glycol's
+DENSITY_WATER_20C = 998.2
+DENSITY_20C = np.array([998.2, 1113.2, 1036.1, 1113.2])
+"""Density at 20 °C of water and of each kind's undiluted glycol [kg/m³], by kind."""
+MOLAR_MASS_WATER = 18.015
+MOLAR_MASS = np.array([18.015, 62.07, 76.10, 62.07])
+"""Molar mass of each kind's glycol [g/mol], by kind."""
 
-TABLE_END = 413.15
-"""End of the property tables, 140 °C [K]. What would pass it has no steady state."""
+TABLE_LOW = 233.1
+TABLE_END = np.array([413.15, 413.15, 413.15, 473.15])
+"""End of the property tables [K] by kind: 140 °C, waterless 200 °C. What would pass it has no steady state."""
 
-FITTED_TEMPERATURE = Range(233.1, 373.15, "K")
+STRONGEST_MIX, WEAKEST_WATERLESS = 0.75, 0.90
+WATERLESS_FREEZES = ZERO_CELSIUS - 40.0  # common practice: survives -40 °C
+FITTED_TEMPERATURE = Range(TABLE_LOW, 373.15, "K")
 FITTED_FRACTION = Range(0.0, 0.60, "kg/kg")
+FITTED_WATERLESS_TEMPERATURE = Range(273.15, 473.15, "K")
 
 
 @dataclass(frozen=True)
 class Coolant:
     """A coolant by kind and strength.
 
-    kind : (...) int array, WATER or ETHYLENE_GLYCOL.
-    mass_fraction : (...) float array, glycol in the mix [kg/kg], 0 to 0.75; 0 for water.
+    kind : (...) int array, WATER, ETHYLENE_GLYCOL, PROPYLENE_GLYCOL or WATERLESS.
+    mass_fraction : (...) float array, glycol in the coolant [kg/kg]: 0 for water, to 0.75 in mixes, 0.90
+        to 1 in waterless coolant, whose rest is residual water.
     """
 
     kind: IntArray
     mass_fraction: FloatArray
+
+    @cached_property
+    def table_end(self) -> FloatArray:
+        """Highest temperature that the property tables hold [K]."""
+        return np.asarray(TABLE_END[self.kind])
+
+    @cached_property
+    def column(self) -> FloatArray:
+        """(T, 4) table of one coolant's strength, for coolants of shape () only."""
+        t = _tables()
+        j, w = _position(self.mass_fraction, t)
+        block = t["values"].reshape(-1, *t["shape"], 4)[_TABLE_OF_KIND[self.kind]]
+        return np.asarray(block[:, j] * (1.0 - w) + block[:, j + 1] * w)
+
+    def checked(self) -> Coolant:
+        """This coolant, once its strength is one that its kind can have.
+
+        Raises
+        ------
+        DomainError
+            Naming the strength and its range.
+        """
+        kind = np.broadcast_to(self.kind, np.shape(self.mass_fraction))
+        low = np.array([0.0, 0.0, 0.0, WEAKEST_WATERLESS])[kind]
+        high = np.array([0.0, STRONGEST_MIX, STRONGEST_MIX, 1.0])[kind]
+        x = np.asarray(self.mass_fraction, np.float64)
+        for i in np.flatnonzero(~((x >= low) & (x <= high)).ravel()):
+            require(
+                "glycol share by mass", x.ravel()[i], float(low.ravel()[i]), float(high.ravel()[i]), "kg/kg"
+            )
+        return self
 
 
 @dataclass(frozen=True)
@@ -43,7 +84,6 @@ class Properties:
     heat_capacity: FloatArray
     conductivity: FloatArray
     viscosity: FloatArray
-    outside_fit: BoolArray
 
     @property
     def prandtl(self) -> FloatArray:
@@ -55,68 +95,104 @@ class Properties:
 def _tables() -> dict[str, Any]:
     with resources.files("ebbrin.core.media").joinpath("coolant_tables.npz").open("rb") as file:
         data = dict(np.load(file).items())
-    glycol = data["ethylene_glycol"]
-    water = np.broadcast_to(data["water"][:, None, :], glycol.shape)
+    ethylene, propylene = data["ethylene_glycol"], data["propylene_glycol"]
+    water = np.broadcast_to(data["water"][:, None, :], ethylene.shape)
     T, x = data["temperature"], data["fraction"]
+    freezing = np.stack([np.full(len(x), ZERO_CELSIUS)] + [data[f"{n}_glycol_freezing"] for n in _GLYCOLS])
     return {
-        # (kind, T, x, property), flattened for one gather
-        "values": np.ascontiguousarray(np.stack([water, glycol]).reshape(-1, 4)),
+        # (table, T, x, property), flattened for one gather
+        "values": np.ascontiguousarray(np.stack([water, ethylene, propylene]).reshape(-1, 4)),
         "shape": (len(T), len(x)),
         "T0": T[0],
         "dT": T[1] - T[0],
         "x0": x[0],
         "dx": x[1] - x[0],
-        "fraction": x,
-        "freezing": data["ethylene_glycol_freezing"],
+        "freezing": freezing,
     }
 
 
+_GLYCOLS = ("ethylene", "propylene")
+
+
+def _position(fraction: ArrayLike, t: dict[str, Any]) -> tuple[Any, FloatArray]:
+    at = (np.asarray(fraction, np.float64) - t["x0"]) / t["dx"]
+    j = np.minimum(at.astype(np.int64), t["shape"][1] - 2)
+    return j, at - j
+
+
 def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
-    """Properties of liquid ``coolant`` at ``temperature`` [K], 233.1 to 413.15; broadcasts.
+    """Properties of liquid ``coolant`` at ``temperature`` [K], 233.1 to its table's end; broadcasts.
 
     Raises
     ------
     DomainError
-        If the temperature or strength lies outside the tables.
+        If the temperature lies outside the tables.
 
     References
     ----------
-    melinder-2010 (glycol mixes), iapws-95 (water), both through the CoolProp library.
+    melinder-2010 (glycol mixes), iapws-95 (water), both through the CoolProp library; vdi-heat-atlas
+    (glycol without water) through the chemicals library.
     """
-    t = _tables()
-    T = require("coolant temperature", temperature, 233.1, TABLE_END, "K")
+    t, kind = _tables(), np.asarray(coolant.kind)
+    T = np.asarray(temperature, np.float64)
+    if not ((T >= TABLE_LOW) & (coolant.table_end >= T)).all():
+        require("coolant temperature", T, TABLE_LOW, float(np.min(coolant.table_end)), "K")
     nT, nx = t["shape"]
-    at_T = (T - t["T0"]) / t["dT"]
-    at_x = (coolant.mass_fraction - t["x0"]) / t["dx"]
-    i = np.minimum(at_T.astype(np.int64), nT - 2)
-    j = np.minimum(np.asarray(at_x).astype(np.int64), nx - 2)
-    u, w = (at_T - i)[..., None], (at_x - j)[..., None]
-    first = (coolant.kind * nT + i) * nx + j
-    values = t["values"]
-    below = values[first] * (1.0 - w) + values[first + 1] * w
-    above = values[first + nx] * (1.0 - w) + values[first + nx + 1] * w
-    mixed = below * (1.0 - u) + above * u
-    glycol = np.asarray(coolant.kind) == ETHYLENE_GLYCOL
-    outside = glycol & (FITTED_TEMPERATURE.outside(T) | FITTED_FRACTION.outside(coolant.mass_fraction))
-    return Properties(mixed[..., 0], mixed[..., 1], mixed[..., 2], np.exp(mixed[..., 3]), outside)
+    at = (T - t["T0"]) / t["dT"]
+    i = np.minimum(at.astype(np.int64), nT - 2)
+    u = (at - i)[..., None]
+    if kind.ndim == 0 and np.ndim(coolant.mass_fraction) == 0:
+        below, above = coolant.column[i], coolant.column[i + 1]
+    else:
+        j, w = _position(coolant.mass_fraction, t)
+        w, values = w[..., None], t["values"]
+        first = (_TABLE_OF_KIND[kind] * nT + i) * nx + j
+        below = values[first] + (values[first + 1] - values[first]) * w
+        above = values[first + nx] + (values[first + nx + 1] - values[first + nx]) * w
+    mixed = below + (above - below) * u
+    return Properties(mixed[..., 0], mixed[..., 1], mixed[..., 2], np.exp(mixed[..., 3]))
 
 
-def mass_fraction_from_volume(volume_fraction: ArrayLike) -> FloatArray:
+def outside_fit(coolant: Coolant, temperature: ArrayLike) -> BoolArray:
+    """True where the fit of a property's source is left and its values are continued; broadcasts."""
+    kind, T = np.asarray(coolant.kind), np.asarray(temperature)
+    glycol = (kind == ETHYLENE_GLYCOL) | (kind == PROPYLENE_GLYCOL)
+    mixes = glycol & (FITTED_TEMPERATURE.outside(T) | FITTED_FRACTION.outside(coolant.mass_fraction))
+    waterless = (kind == WATERLESS) & FITTED_WATERLESS_TEMPERATURE.outside(T)
+    return np.asarray(mixes | waterless)
+
+
+def mass_fraction_from_volume(volume_fraction: ArrayLike, kind: ArrayLike = ETHYLENE_GLYCOL) -> FloatArray:
     """Glycol mass fraction [kg/kg] of a mix given by volume at 20 °C [m³/m³], 0 to 0.72; broadcasts."""
     v = require("glycol share by volume", volume_fraction, 0.0, 0.72, "m³/m³")
-    glycol = v * DENSITY_EG_20C
+    glycol = v * DENSITY_20C[np.asarray(kind)]
     return np.asarray(glycol / (glycol + (1.0 - v) * DENSITY_WATER_20C))
 
 
+def volume_from_mass_fraction(mass_fraction: ArrayLike, kind: ArrayLike = ETHYLENE_GLYCOL) -> FloatArray:
+    """Glycol share by volume at 20 °C [m³/m³] of a mix given by mass [kg/kg], 0 to 1; broadcasts."""
+    x = require("glycol share by mass", mass_fraction, 0.0, 1.0, "kg/kg")
+    glycol = x / DENSITY_20C[np.asarray(kind)]
+    return np.asarray(glycol / (glycol + (1.0 - x) / DENSITY_WATER_20C))
+
+
 def water_mole_fraction(coolant: Coolant) -> FloatArray:
-    """Mole fraction of water in the mix [-]; broadcasts."""
+    """Mole fraction of water in the coolant [-]; broadcasts."""
     x = coolant.mass_fraction
     water = (1.0 - x) / MOLAR_MASS_WATER
-    return np.asarray(water / (water + x / MOLAR_MASS_EG))
+    return np.asarray(water / (water + x / MOLAR_MASS[coolant.kind]))
 
 
 def freezing_temperature(coolant: Coolant) -> FloatArray:
-    """Freezing point [K]; 273.15 for water. melinder-2010 through the CoolProp library."""
-    t = _tables()
-    mix = np.interp(coolant.mass_fraction, t["fraction"], t["freezing"])
-    return np.where(np.asarray(coolant.kind) == WATER, 273.15, mix)
+    """Freezing point [K]: 273.15 for water, 233.15 for waterless coolant (common practice), else
+    melinder-2010 through the CoolProp library; broadcasts."""
+    t, kind = _tables(), np.asarray(coolant.kind)
+    j, w = _position(coolant.mass_fraction, t)
+    rows = t["freezing"]
+    mix = rows[_TABLE_OF_KIND[kind], j] * (1.0 - w) + rows[_TABLE_OF_KIND[kind], j + 1] * w
+    return np.where(kind == WATERLESS, WATERLESS_FREEZES, mix)
+
+
+def expansion(coolant: Coolant, cold: ArrayLike, hot: ArrayLike) -> FloatArray:
+    """Growth of a fill's volume from ``cold`` to ``hot`` [K] over its cold volume [-]; broadcasts."""
+    return np.asarray(properties(coolant, cold).density / properties(coolant, hot).density - 1.0)

@@ -1,15 +1,19 @@
-"""Heat transfer and friction of coolant in flat tubes."""
+"""Heat transfer and friction of coolant in flat or round tubes, scale included."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray
 from ebbrin.core.ducts import TURBULENT_START, Duct, konakov_friction, transition_share
 from ebbrin.core.media.coolants import Properties
-from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.radiator.geometry import SCALE_CONDUCTIVITY, Core
 
-TANK_LOSS = 1.5  # choice: velocity heads of the tubes lost in tanks and tube ends
+TANK_LOSS = 1.5  # choice: velocity heads of the tubes lost in tanks and tube ends, for each pass
+WALL_CONDUCTIVITY = 160.0  # tube wall, W/m K; common practice, of no weight beside the films
+ROUND_NUSSELT, ROUND_FRICTION = 3.66, 64.0  # developed laminar flow, constant wall temperature
 
 
 def laminar_nusselt(aspect: ArrayLike) -> FloatArray:
@@ -39,53 +43,103 @@ def laminar_friction_constant(aspect: ArrayLike) -> FloatArray:
     return np.asarray(4.0 * fRe)
 
 
-def gnielinski_nusselt(Re: ArrayLike, Pr: ArrayLike, diameter_over_length: ArrayLike) -> FloatArray:
-    """Nusselt number of turbulent duct flow [-], Re from 4000; gnielinski-2013."""
+@dataclass(frozen=True)
+class Tubes:
+    """The open tubes of a core as coolant meets them, worked out once for a geometry; (...) float arrays.
+
+    diameter, hydraulic [m]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
+    [m² K/W] of scale and wall; laminar_nusselt, entrance (d/L)^(2/3), film_factor [-]; laminar_friction, length over
+    diameter and fixed loss in velocity heads [-] over all passes.
+    """
+
+    diameter: FloatArray
+    flow_area: FloatArray
+    surface: FloatArray
+    layers: FloatArray
+    laminar_nusselt: FloatArray
+    entrance: FloatArray
+    film_factor: FloatArray
+    laminar_friction: FloatArray
+    length: FloatArray
+    fixed: FloatArray
+
+
+def tubes(core: Core) -> Tubes:
+    """The tubes of a core. Scale and wall are layers of SCALE_CONDUCTIVITY and WALL_CONDUCTIVITY."""
+    d = core.tube_hydraulic_diameter
+    return Tubes(
+        diameter=d,
+        flow_area=core.parallel_area,
+        surface=core.coolant_area * (1.0 - core.blocked_tubes),
+        layers=core.scale / SCALE_CONDUCTIVITY + core.tube_wall / WALL_CONDUCTIVITY,
+        laminar_nusselt=np.where(core.plain, ROUND_NUSSELT, laminar_nusselt(core.tube_aspect)),
+        entrance=(d / core.tube_length) ** (2.0 / 3.0),
+        film_factor=core.coolant_film,
+        laminar_friction=np.where(core.plain, ROUND_FRICTION, laminar_friction_constant(core.tube_aspect)),
+        length=core.passes * core.tube_length / d,
+        fixed=np.asarray(core.passes * TANK_LOSS),
+    )
+
+
+def gnielinski_nusselt(Re: ArrayLike, Pr: ArrayLike, entrance: ArrayLike) -> FloatArray:
+    """Nusselt number of turbulent duct flow [-], Re from 4000; ``entrance`` is (d/L)^(2/3); gnielinski-2013."""
     Re, Pr = np.asarray(Re), np.asarray(Pr)
     f8 = konakov_friction(Re) / 8.0
-    turbulent = f8 * (Re - 1000.0) * Pr / (1.0 + 12.7 * np.sqrt(f8) * (Pr ** (2.0 / 3.0) - 1.0))
-    return np.asarray(turbulent * (1.0 + np.asarray(diameter_over_length) ** (2.0 / 3.0)))
+    turbulent = f8 * (Re - 1000.0) * Pr / (1.0 + 12.7 * np.sqrt(f8) * (np.cbrt(Pr) ** 2 - 1.0))
+    return np.asarray(turbulent * (1.0 + np.asarray(entrance)))
 
 
-def nusselt(Re: ArrayLike, Pr: ArrayLike, aspect: ArrayLike, diameter_over_length: ArrayLike) -> FloatArray:
-    """Nusselt number in a flat tube over all regimes [-]; broadcasts.
+def nusselt(Re: ArrayLike, Pr: ArrayLike, laminar: ArrayLike, entrance: ArrayLike) -> FloatArray:
+    """Nusselt number in a tube over all regimes [-]; broadcasts.
+
+    Parameters
+    ----------
+    laminar : (...) float array, laminar value of the cross section [-].
+    entrance : (...) float array, (d/L)^(2/3) [-].
 
     References
     ----------
     gnielinski-2013 (turbulent, and the linear blend from 2300 to 4000), shah-london-1978 (laminar).
     """
-    share = transition_share(Re)
-    turbulent = gnielinski_nusselt(np.maximum(Re, TURBULENT_START), Pr, diameter_over_length)
-    return np.asarray((1.0 - share) * laminar_nusselt(aspect) + share * turbulent)
+    turbulent = gnielinski_nusselt(np.maximum(Re, TURBULENT_START), Pr, entrance)
+    return np.asarray(laminar + transition_share(Re) * (turbulent - laminar))
 
 
-def tube_velocity(core: Core, volume_flow: ArrayLike) -> FloatArray:
+def tube_velocity(tubes: Tubes, volume_flow: ArrayLike) -> FloatArray:
     """Mean velocity in the open tubes [m/s] for a ``volume_flow`` [m³/s]; broadcasts."""
-    return np.asarray(np.asarray(volume_flow) / (core.open_tubes * core.tube_flow_area))
+    return np.asarray(np.asarray(volume_flow) / tubes.flow_area)
 
 
-def tube_reynolds(core: Core, volume_flow: ArrayLike, coolant: Properties) -> FloatArray:
+def tube_reynolds(tubes: Tubes, volume_flow: ArrayLike, coolant: Properties) -> FloatArray:
     """Reynolds number in the open tubes [-]; broadcasts."""
-    velocity = tube_velocity(core, volume_flow)
-    return np.asarray(coolant.density * velocity * core.tube_hydraulic_diameter / coolant.viscosity)
+    velocity = tube_velocity(tubes, volume_flow)
+    return np.asarray(coolant.density * velocity * tubes.diameter / coolant.viscosity)
 
 
-def heat_transfer_coefficient(core: Core, volume_flow: ArrayLike, coolant: Properties) -> FloatArray:
-    """Coolant-side coefficient [W/m² K]; broadcasts. gnielinski-2013, shah-london-1978."""
-    d = core.tube_hydraulic_diameter
-    Nu = nusselt(
-        tube_reynolds(core, volume_flow, coolant), coolant.prandtl, core.tube_aspect, d / core.tube_length
-    )
-    return np.asarray(Nu * coolant.conductivity / d)
+def heat_transfer_coefficient(tubes: Tubes, Re: ArrayLike, coolant: Properties) -> FloatArray:
+    """Coolant-side coefficient [W/m² K] at ``Re`` from ``tube_reynolds``; broadcasts.
+
+    References
+    ----------
+    gnielinski-2013, shah-london-1978.
+    """
+    Nu = nusselt(Re, coolant.prandtl, tubes.laminar_nusselt, tubes.entrance)
+    return np.asarray(tubes.film_factor * Nu * coolant.conductivity / tubes.diameter)
 
 
-def tube_duct(core: Core, coolant: Properties) -> Duct:
-    """The open tubes of the core in parallel, tanks included, as one duct."""
-    d, area = core.tube_hydraulic_diameter, core.open_tubes * core.tube_flow_area
+def inner_resistance(tubes: Tubes, Re: ArrayLike, coolant: Properties) -> FloatArray:
+    """Resistance from coolant to the tube's outside over all open tubes: film, scale and wall [K/W];
+    broadcasts."""
+    film = heat_transfer_coefficient(tubes, Re, coolant)
+    return np.asarray((1.0 / film + tubes.layers) / tubes.surface)
+
+
+def tube_duct(tubes: Tubes, coolant: Properties) -> Duct:
+    """The open tubes, pass after pass, tanks included, as one duct."""
     return Duct(
-        reynolds=coolant.density * d / (area * coolant.viscosity),
-        laminar=laminar_friction_constant(core.tube_aspect),
-        length=core.tube_length / d,
-        fixed=np.asarray(TANK_LOSS),
-        head=0.5 * coolant.density / area**2,
+        reynolds=coolant.density * tubes.diameter / (tubes.flow_area * coolant.viscosity),
+        laminar=tubes.laminar_friction,
+        length=tubes.length,
+        fixed=tubes.fixed,
+        head=0.5 * coolant.density / tubes.flow_area**2,
     )

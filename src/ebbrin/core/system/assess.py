@@ -1,34 +1,52 @@
-"""All that one system's cases say at once: state, margins, limits, needs, causes and choices."""
+"""All that one system's cases say at once: state, margins, limits, needs, causes, levers and choices."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Any
 
 import numpy as np
 
+from ebbrin.core.airpath.front_end import zone_areas
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
+from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.cap import CapChoice
+from ebbrin.core.circuit.tank import TankSize, tank_size
+from ebbrin.core.engine import heat as engines
+from ebbrin.core.engine.heat import Schools
 from ebbrin.core.media import air
-from ebbrin.core.media.coolants import freezing_temperature, properties, water_mole_fraction
+from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
-from ebbrin.core.system import limits, timed
+from ebbrin.core.system import inlet, limits, timed
 from ebbrin.core.system.balance import coolant_at
+from ebbrin.core.system.control_choice import (
+    SwitchChoice,
+    ThermostatChoice,
+    switch_choice,
+    thermostat_choice,
+)
+from ebbrin.core.system.levers import Levers, applicable
 from ebbrin.core.system.limits import SAFE_MARGIN, AirNeed, AmbientLimit, Bottleneck
-from ebbrin.core.system.parts import Cases, System, pick
+from ebbrin.core.system.parts import Cases, Record, System, pick, stack
 from ebbrin.core.system.steady import Settled, SteadyState, steady_state
-from ebbrin.core.system.thermostat_choice import ThermostatChoice, thermostat_choice
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE = 0, 1, 2, 3
 HOLDS, TIGHT, FAILS = 0, 1, 2
+ROOM = 293.15
 
 
 @dataclass(frozen=True)
 class Assessment:
-    """Everything about one system, arrays (cases,) unless a member says otherwise."""
+    """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
+    face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W], freezes [K]."""
 
     state: SteadyState
+    schools: Schools
+    full_power: FloatArray
+    fuel_flow: FloatArray
+    fan_share: float
     control: IntArray
     limit: FloatArray
     boils: FloatArray
@@ -36,8 +54,10 @@ class Assessment:
     freezes: float
     full_flow_rise: FloatArray
     tube_velocity: FloatArray
+    hose_velocity: FloatArray
     inlet_margin: FloatArray
     inlet_margin_without_cap: FloatArray
+    cavitation_speed: FloatArray
     limiting_ambient: AmbientLimit
     air_to_boil: AmbientLimit
     air_need: AirNeed
@@ -47,105 +67,173 @@ class Assessment:
     margin: FloatArray
     cap: CapChoice
     thermostat: ThermostatChoice
+    switch: SwitchChoice
+    tank: TankSize
     fan_never_stops: BoolArray
+    levers: Levers
 
 
-def _control(system: System, state: SteadyState) -> IntArray:
-    """Who is in control of each case."""
+@dataclass(frozen=True)
+class _Solved:
+    """Base and changed systems solved together, arrays (systems, cases)."""
+
+    state: SteadyState
+    limit: FloatArray
+    boils: FloatArray
+    limiting_ambient: AmbientLimit
+    air_to_boil: AmbientLimit
+    run: TimedRun
+
+
+def control_of(system: System, state: SteadyState) -> IntArray:
+    """Who is in control of each case; broadcasts."""
     lift = state.shed.coolant.lift
-    cold = state.top_hose < system.circuit.thermostat.opens
+    shut = (state.top_hose < system.circuit.thermostat.opens) | (lift <= 0.0)
     return np.select(
-        [~state.exists, cold, lift < 1.0],
+        [~state.exists, shut, lift < 1.0],
         [NO_STEADY_STATE, BELOW_OPENING, THERMOSTAT_CONTROLLED],
         CAPACITY_LIMITED,
     )
 
 
-def _reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) -> FloatArray:
+def verdict_of(margin: FloatArray) -> IntArray:
+    """HOLDS, TIGHT or FAILS by the margin below the limit [K]; broadcasts."""
+    return np.select([margin >= SAFE_MARGIN, margin >= 0.0], [HOLDS, TIGHT], FAILS)
+
+
+def reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) -> FloatArray:
     """Temperature [K] that counts: a timed run's end, the steady state, or ``otherwise`` without one."""
     return np.where(run.timed, run.end, np.where(state.exists, state.margin_temperature, otherwise))
 
 
-def assess(system: System, cases: Cases) -> Assessment:
-    """Solve one system (fields of shape ()) for all its cases.
+def candidate(record: Record, index: int) -> Record:
+    """One candidate of a solved record whose arrays lead with candidates, or with one for all."""
+    if is_dataclass(record) and not isinstance(record, type):
+        values = {f.name: candidate(getattr(record, f.name), index) for f in fields(record)}
+        return type(record)(**values)
+    array: Any = np.asarray(record)
+    return array[min(index, array.shape[0] - 1)]  # type: ignore[no-any-return]
+
+
+def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
+    boils = limits.boiling_temperature(systems, cases, systems.cap.pressure)
+    boils = np.broadcast_to(boils, shape)
+    limit = np.broadcast_to(limits.limit_temperature(systems, boils), shape)
+    state = steady_state(systems, cases, limit)
+    run = timed.estimate(systems, cases, state.on, limit)
+    ambients = limits.ambient_for(systems, cases, state.on, np.stack([limit, boils]))
+    return _Solved(state, limit, boils, pick(ambients, 0), pick(ambients, 1), run)
+
+
+def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment:
+    """Solve one system (fields of shape ()) and its levers for all its cases, all stacked in one solve.
+
+    Parameters
+    ----------
+    with_levers : without them the answer comes in some two thirds of the time.
 
     Raises
     ------
     DomainError
-        If a case lies outside what is possible.
+        If a part or a case lies outside what is possible.
     """
     cases = cases.checked()
-    gauge = np.array([[float(system.cap.pressure)], [0.0]])
-    boils, boils_without_cap = limits.boiling_temperature(system, cases, gauge)
-    limit = limits.limit_temperature(system, boils)
-    state = steady_state(system, cases, limit)
+    names, others = applicable(system.checked()) if with_levers else ((), [])
+    shape = (len(others) + 1, np.size(cases.ambient)) if others else (np.size(cases.ambient),)
+    solved = _solve(stack([system, *others]), cases, shape)
+    base = candidate(solved, 0) if others else solved
+    limit, boils, state, run = base.limit, base.boils, base.state, base.run
     on = state.on
-    run = timed.estimate(system, cases, on, limit)
-    margin = limit - _reached(state, run, np.inf)
+    margin = limit - reached(state, run, np.inf)
     atmosphere = air.standard_pressure(cases.altitude)
-    fall = state.top_hose - state.bottom_hose
-    pump_inlet = np.where(run.timed, run.end - fall, state.bottom_hose)
-    inlet = _inlet_margin(system, cases, state, pump_inlet, atmosphere)
-    ambients = limits.ambient_for(system, cases, on, np.stack([limit, boils]))
-    control = _control(system, state)
+    fall = state.top_hose - state.pump_inlet
+    pump_inlet = np.where(run.timed, run.end - fall, state.pump_inlet)
+    inlet_margin = inlet.margin(system, cases, state.shed.coolant, pump_inlet)
+    flow = state.shed.coolant.volume_flow
+    control = control_of(system, state)
     return Assessment(
         state=state,
+        schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed),
+        full_power=engines.full_power(system.engine, cases.crank_speed, atmosphere),
+        fuel_flow=engines.fuel_mass_flow(system.engine, on.heat.fuel_power),
+        fan_share=_fan_share(system),
         control=control,
         limit=limit,
         boils=boils,
-        boils_without_cap=boils_without_cap,
+        boils_without_cap=limits.boiling_temperature(system, cases, 0.0),
         freezes=float(freezing_temperature(system.coolant)),
         full_flow_rise=_full_flow_rise(system, cases, on, limit),
-        tube_velocity=coolant_side.tube_velocity(system.core, state.shed.coolant.volume_flow),
-        inlet_margin=inlet + system.cap.pressure,
-        inlet_margin_without_cap=inlet,
-        limiting_ambient=pick(ambients, 0),
-        air_to_boil=pick(ambients, 1),
+        tube_velocity=coolant_side.tube_velocity(system.tubes, flow),
+        hose_velocity=circuit.hose_velocity(system.circuit, flow),
+        inlet_margin=inlet_margin + system.cap.pressure,
+        inlet_margin_without_cap=inlet_margin,
+        cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
+        limiting_ambient=base.limiting_ambient,
+        air_to_boil=base.air_to_boil,
         air_need=limits.air_need(system, cases, on, limit),
         bottleneck=limits.bottleneck(system, cases, on, limit),
         run=run,
-        verdict=np.select([margin >= SAFE_MARGIN, margin >= 0.0], [HOLDS, TIGHT], FAILS),
+        verdict=verdict_of(margin),
         margin=margin,
         cap=caps.choose(
-            _reached(state, run, limit),
+            reached(state, run, limit),
             atmosphere,
-            inlet,
-            water_mole_fraction(system.coolant),
+            inlet_margin,
+            system.coolant,
             float(system.limits.boiling_margin),
             float(system.cap.weakest_part),
         ),
         thermostat=thermostat_choice(system, limit),
+        switch=switch_choice(system, limit),
+        tank=_tank(system, reached(state, run, limit), atmosphere),
         fan_never_stops=_fan_never_stops(system, state, control),
+        levers=_levers(names, solved) if others else Levers.none(np.size(cases.ambient)),
     )
 
 
-def _inlet_margin(
-    system: System, cases: Cases, state: SteadyState, temperature: FloatArray, atmosphere: FloatArray
-) -> FloatArray:
-    """Margin at the pump inlet, at its ``temperature`` [K], with no pressure under the cap [Pa]."""
-    fluid = properties(system.coolant, temperature)
-    return caps.pump_inlet_margin(
-        system.circuit.pump,
-        system.cap,
-        state.shed.coolant,
-        cases.crank_speed,
-        temperature,
-        0.0,
-        atmosphere,
-        fluid.density,
-        water_mole_fraction(system.coolant),
+def _fan_share(system: System) -> float:
+    """Share of the face that fans serve [-]."""
+    if not system.air.fan.fitted:
+        return 0.0
+    areas = zone_areas(system.air, system.core)
+    return float(areas[..., : system.air.fan.in_zone.shape[-1]].sum() / system.core.open_face)
+
+
+def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
+    """Differences of the changed systems from the base, which comes first."""
+    state, run = solved.state, solved.run
+    settles = run.timed | state.exists
+    heat = np.where(settles, reached(state, run, 0.0), 0.0)
+    both = settles[1:] & settles[:1]
+    ambient = solved.limiting_ambient
+    found = ambient.found[1:] & ambient.found[:1]
+    margin = np.where(settles, solved.limit - heat, 0.0)
+    return Levers(
+        names,
+        np.where(both, heat[:1] - heat[1:], 0.0),
+        np.where(both, margin[1:] - margin[:1], 0.0),
+        both,
+        np.where(found, ambient.ambient[1:] - ambient.ambient[:1], 0.0),
+        found,
+        settles[1:] & ~settles[:1],
     )
 
 
 def _full_flow_rise(system: System, cases: Cases, on: Settled, limit: FloatArray) -> FloatArray:
     """Temperature rise through the engine with the thermostat fully open [K]."""
-    wide_open = np.maximum(limit, system.circuit.thermostat.fully_open)
-    coolant = coolant_at(system, cases, wide_open)
+    wide_open = np.minimum(np.maximum(limit, system.circuit.thermostat.fully_open), system.table_end)
+    coolant = coolant_at(system, cases, wide_open, on.heat.total, on.coolant.volume_flow)
     heat_capacity = properties(system.coolant, wide_open).heat_capacity
-    return np.asarray(on.heat.engine / (coolant.mass_flow * heat_capacity))
+    return np.asarray(on.heat.engine / (coolant.total_mass * heat_capacity))
 
 
 def _fan_never_stops(system: System, state: SteadyState, control: IntArray) -> BoolArray:
     """True where the thermostat still has room, yet holds the coolant above the fan's off-point."""
     within = (control == THERMOSTAT_CONTROLLED) & (system.fan_switch.off <= state.top_hose)
     return np.asarray(system.air.fan.fitted & within)
+
+
+def _tank(system: System, hottest: FloatArray, atmosphere: FloatArray) -> TankSize:
+    """Room for the hottest case, filled at room temperature, at the cap's mark where the air is thinnest."""
+    hot = np.minimum(hottest, system.table_end).max()
+    return tank_size(system.coolant, system.coolant_volume, ROOM, hot, atmosphere.min(), system.cap.pressure)

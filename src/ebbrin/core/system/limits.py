@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ebbrin.core.airpath.balance import core_pressure_drop
+from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
-from ebbrin.core.media.coolants import TABLE_END, water_mole_fraction
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.roots import bracketed_root, root_among
 from ebbrin.core.system.balance import (
     Gains,
     air_demand,
@@ -24,9 +24,10 @@ from ebbrin.core.system.balance import (
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled
 
-COLDEST_AMBIENT, AMBIENT_TOLERANCE = 213.15, 5e-3
+COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
 SAFE_MARGIN = 6.0  # choice: a case holds with this much between top hose and limit, K
-AIR_FACTOR_LOW, AIR_FACTOR_HIGH = 0.02, 30.0
+AIR_FACTORS = np.array([0.02, 0.2, 0.7, 1.3, 4.0, 30.0])
+"""Multiples of the air that a case gets, between which its need is looked for."""
 PROBE = 1.2  # how much air, core or coolant is added to see which would help most
 AIR, CORE, COOLANT = 0, 1, 2
 
@@ -34,7 +35,7 @@ AIR, CORE, COOLANT = 0, 1, 2
 def boiling_temperature(system: System, cases: Cases, gauge: ArrayLike) -> FloatArray:
     """Boiling temperature [K] in each case at ``gauge`` pressure [Pa] and the case's altitude."""
     pressure = air.standard_pressure(cases.altitude) + np.asarray(gauge)
-    return boiling.boiling_temperature(pressure, water_mole_fraction(system.coolant))
+    return boiling.boiling_temperature(pressure, system.coolant)
 
 
 def limit_temperature(system: System, boils: FloatArray) -> FloatArray:
@@ -61,38 +62,41 @@ def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray)
     ----------
     sae-j819 tests the same question (air-to-boil); here it is solved again, not extrapolated.
     """
-    known = top_hose <= TABLE_END
-    top_hose = np.minimum(top_hose, TABLE_END)
-    coolant = coolant_at(system, cases, top_hose)
+    known = top_hose <= system.table_end
+    top_hose = np.minimum(top_hose, system.table_end)
+    coolant = coolant_at(system, cases, top_hose, on.heat.total, on.coolant.volume_flow)
     air_now = on.air
 
     def spare(ambient: FloatArray) -> tuple[FloatArray, FloatArray]:
         nonlocal air_now
         hotter = replace(cases, ambient=ambient)
-        wanted = demand(system, hotter, True).total
+        asked = demand(system, hotter, FULL)
+        wanted = asked.total
         # Several ambients may come in one call; an airflow of theirs is no neighbour for a single one.
-        close = air_now if air_now.film.ndim <= ambient.ndim + 1 else on.air
-        air_now = air_for(system, hotter, True, wanted, near=close)
-        heat = shed(system, top_hose, coolant, air_now, wanted, ambient).heat
+        close = air_now if air_now.resistance.ndim <= ambient.ndim + 1 else on.air
+        air_now = air_for(system, hotter, FULL, wanted, asked.brake_power, near=close)
+        heat = shed(system, hotter, top_hose, coolant, air_now, wanted).heat
         # With this airflow heat is linear in ambient: the ambient at which it would be right.
         right = top_hose - (top_hose - ambient) * wanted / np.maximum(heat, 1.0)
         return heat - wanted, np.minimum(np.maximum(right, COLDEST_AMBIENT), top_hose)
 
-    now = shed(system, top_hose, coolant, air_now, on.heat.total, cases.ambient).heat
+    now = shed(system, cases, top_hose, coolant, air_now, on.heat.total).heat
     first = top_hose - (top_hose - cases.ambient) * on.heat.total / np.maximum(now, 1.0)
-    first = np.minimum(np.maximum(first, COLDEST_AMBIENT), top_hose - 1.0)
-    second = spare(first)[1]
-    third = spare(second)[1]
-    # Each step is about the same small share of the one before (Aitken).
-    bend = (third - second) - (second - first)
-    guess = third - np.where(
-        np.abs(bend) > 1e-9, (third - second) ** 2 / np.where(bend == 0.0, 1.0, bend), 0.0
-    )
-    guess = np.minimum(np.maximum(guess, COLDEST_AMBIENT), top_hose)
-    excess, right = spare(guess)
-    inside = (guess > COLDEST_AMBIENT) & (guess < top_hose)
-    if np.all((np.abs(right - guess) <= AMBIENT_TOLERANCE) & (inside | (excess < 0.0))):
-        return AmbientLimit(np.where(known & inside, guess, COLDEST_AMBIENT), known & inside)
+    at = np.minimum(np.maximum(first, COLDEST_AMBIENT), top_hose - 1.0)
+    previous: tuple[FloatArray, FloatArray] | None = None
+    for _ in range(SECANT_STEPS):
+        excess, right = spare(at)
+        off = right - at
+        inside = (at > COLDEST_AMBIENT) & (at < top_hose)
+        if np.all(~known | ((np.abs(off) <= AMBIENT_TOLERANCE) & (inside | (excess < 0.0)))):
+            return AmbientLimit(np.where(known & inside, at, COLDEST_AMBIENT), known & inside)
+        step = off
+        if previous is not None:
+            # What is right moves less than where one looks, so the secant is safe.
+            bend = (off - previous[1]) / np.where(at == previous[0], 1.0, at - previous[0])
+            step = off / np.minimum(np.maximum(-bend, 0.3), 3.0)
+        previous = at, off
+        at = np.minimum(np.maximum(at + step, COLDEST_AMBIENT), top_hose)
     low = np.full(top_hose.shape, COLDEST_AMBIENT)
     root = bracketed_root(lambda ambient: spare(ambient)[0], low, top_hose, AMBIENT_TOLERANCE)
     found = root.bracketed & known
@@ -116,23 +120,23 @@ class AirNeed:
 
 def air_need(system: System, cases: Cases, on: Settled, limit: FloatArray) -> AirNeed:
     """Search over a factor on all air velocities; broadcasts."""
-    wanted = air_demand(system, cases, True, on.heat.total)
+    heat, brake = on.heat.total, on.heat.brake_power
+    wanted = air_demand(system, cases, FULL, heat, brake)
     target = limit - SAFE_MARGIN
-    coolant = coolant_at(system, cases, target)
+    coolant = coolant_at(system, cases, target, heat, on.coolant.volume_flow)
 
     def spare(log_factor: FloatArray) -> FloatArray:
         side = air_side_of(system, scaled(system, wanted, on.air.flow, np.exp(log_factor)))
-        return shed(system, target, coolant, side, on.heat.total, cases.ambient).heat - on.heat.total
+        return shed(system, cases, target, coolant, side, heat).heat / heat - 1.0
 
-    shape = on.top_hose.shape
-    root = bracketed_root(
-        spare, np.full(shape, np.log(AIR_FACTOR_LOW)), np.full(shape, np.log(AIR_FACTOR_HIGH)), 1e-5
-    )
+    shape = np.broadcast_shapes(on.top_hose.shape, target.shape)
+    knots = np.log(AIR_FACTORS).reshape(-1, *(1 for _ in shape))
+    root = root_among(spare, np.broadcast_to(knots, (len(AIR_FACTORS), *shape)), 1e-5, 1e-5)
     flow = scaled(system, wanted, on.air.flow, np.exp(root.x))
-    needed_drop = core_pressure_drop(system.core, flow, wanted.pressure)
-    drop = core_pressure_drop(system.core, on.air.flow, wanted.pressure)
+    needed_drop = core_pressure_drop(system.surface, flow, wanted.pressure)
+    drop = core_pressure_drop(system.surface, on.air.flow, wanted.pressure)
     # Where even the least factor suffices, that least is the honest upper bound of the need.
-    enough = spare(np.full(shape, np.log(AIR_FACTOR_LOW))) >= 0.0
+    enough = ~root.bracketed & (root.x <= knots[0])
     return AirNeed(
         flow.volume_flow,
         needed_drop.max(-1),
@@ -153,15 +157,15 @@ class Bottleneck:
 
 def bottleneck(system: System, cases: Cases, on: Settled, limit: FloatArray) -> Bottleneck:
     """What holds each case back, by shedding again at the limit with one thing at a time enlarged."""
-    heat, ambient = on.heat.total, cases.ambient
-    coolant = coolant_at(system, cases, limit)
-    wanted = air_demand(system, cases, True, heat)
+    heat = on.heat.total
+    coolant = coolant_at(system, cases, limit, heat, on.coolant.volume_flow)
+    wanted = air_demand(system, cases, FULL, heat, on.heat.brake_power)
     more = air_side_of(system, scaled(system, wanted, on.air.flow, PROBE))
-    base = shed(system, limit, coolant, on.air, heat, ambient).heat
+    base = shed(system, cases, limit, coolant, on.air, heat).heat
     probes = (
-        shed(system, limit, coolant, more, heat, ambient),
-        shed(system, limit, coolant, on.air, heat, ambient, Gains(core=PROBE)),
-        shed(system, limit, coolant, on.air, heat, ambient, Gains(coolant=PROBE)),
+        shed(system, cases, limit, coolant, more, heat),
+        shed(system, cases, limit, coolant, on.air, heat, Gains(core=PROBE)),
+        shed(system, cases, limit, coolant, on.air, heat, Gains(coolant=PROBE)),
     )
     gains = np.stack([probe.heat / base - 1.0 for probe in probes])
     return Bottleneck(gains, np.argmax(gains, axis=0))

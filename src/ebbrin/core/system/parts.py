@@ -3,30 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, is_dataclass
-from typing import TypeVar
+from dataclasses import dataclass, fields, is_dataclass, replace
+from functools import cached_property
+from typing import Any, TypeVar
 
 import numpy as np
 
-from ebbrin.core.airpath.balance import AirPath
-from ebbrin.core.base import BoolArray, FloatArray, require
+from ebbrin.core.airpath.front_end import AirPath
+from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit.cap import Cap
 from ebbrin.core.circuit.flow import Circuit
 from ebbrin.core.circuit.thermostat import FanSwitch
 from ebbrin.core.engine.heat import Engine
 from ebbrin.core.engine.road_load import Vehicle
 from ebbrin.core.media.coolants import Coolant
+from ebbrin.core.radiator import air_side, coolant_side
+from ebbrin.core.radiator.air_side import Surface
+from ebbrin.core.radiator.coolant_side import Tubes
 from ebbrin.core.radiator.geometry import Core
 
 Record = TypeVar("Record")
 
 
 @dataclass(frozen=True)
-class Condenser:
-    """An air-conditioning condenser ahead of the core: heat and compressor power while it runs [W]."""
+class Exchangers:
+    """What stands ahead of the core: heat of an air-conditioning condenser and its compressor's power while
+    it runs [W], and heat of a charge-air cooler over brake power [-], 0 without one."""
 
-    heat: FloatArray
+    condenser_heat: FloatArray
     compressor_power: FloatArray
+    charge_cooler: FloatArray
 
 
 @dataclass(frozen=True)
@@ -47,11 +53,48 @@ class System:
     coolant_volume: FloatArray
     core: Core
     air: AirPath
-    condenser: Condenser
+    ahead: Exchangers
     circuit: Circuit
     fan_switch: FanSwitch
     cap: Cap
     limits: Limits
+
+    @cached_property
+    def surface(self) -> Surface:
+        """The core as air meets it, with a zone axis."""
+        return air_side.surface(self.core.zoned)
+
+    @cached_property
+    def tubes(self) -> Tubes:
+        """The core as coolant meets it."""
+        return coolant_side.tubes(self.core)
+
+    @cached_property
+    def table_end(self) -> FloatArray:
+        """Highest temperature that the coolant's tables hold [K]: no steady state lies beyond it."""
+        return self.coolant.table_end
+
+    def checked(self) -> System:
+        """This system, once each part is one that can exist.
+
+        Raises
+        ------
+        DomainError
+            Naming the quantity, the value and the range.
+        """
+        for part in (self.coolant, self.core, self.air, self.circuit, self.cap):
+            part.checked()
+        require("displacement", self.engine.displacement, 1e-5, 0.2, "m³")
+        require("rated power", self.engine.rated_power, 1.0, 1e8, "W")
+        require("rated speed", self.engine.rated_speed, 1.0, 500.0, "rev/s")
+        require("tune factor", self.engine.tune_factor, 0.5, 3.0, "-")
+        require("driveline efficiency", self.vehicle.driveline_efficiency, 0.01, 1.0, "-")
+        require("coolant volume", self.coolant_volume, 1e-5, 10.0, "m³")
+        require("top hose limit", self.limits.top_hose, 273.15, 473.15, "K")
+        require("boiling margin", self.limits.boiling_margin, 0.0, 150.0, "K")
+        require("fan switch on-point", self.fan_switch.on, 250.0, 500.0, "K")
+        require("fan switch off-point", self.fan_switch.off, 250.0, 500.0, "K")
+        return self
 
 
 @dataclass(frozen=True)
@@ -60,8 +103,8 @@ class Cases:
 
     ambient [K], altitude [m], speed and headwind [m/s], gradient [-], acceleration [m/s²],
     crank_speed [rev/s], given_power [W] and power_is_given (bool) where brake power is stated instead of
-    following from the road, air_conditioning (bool), duration [s], inf where the case is steady,
-    start [K] top hose when a timed case begins.
+    following from the road, shaft_power [W] of a pump or winch on top, towing [0 or 1], air_conditioning and heater
+    (bool), duration [s], inf where the case is steady, start [K] top hose when a timed case begins.
     """
 
     ambient: FloatArray
@@ -73,9 +116,16 @@ class Cases:
     crank_speed: FloatArray
     given_power: FloatArray
     power_is_given: BoolArray
+    shaft_power: FloatArray
+    towing: FloatArray
     air_conditioning: BoolArray
+    heater: BoolArray
     duration: FloatArray
     start: FloatArray
+
+    def taken(self, which: IntArray) -> Cases:
+        """Some of the cases, by their indices."""
+        return replace(self, **{f.name: np.asarray(getattr(self, f.name))[which] for f in fields(self)})
 
     def checked(self) -> Cases:
         """These cases, once each lies where a car can be.
@@ -90,7 +140,9 @@ class Cases:
         require("speed", self.speed, 0.0, 120.0, "m/s")
         require("engine speed", self.crank_speed, 1.0, 400.0, "rev/s")
         require("brake power", self.given_power, 0.0, 5.0e6, "W")
+        require("shaft work", self.shaft_power, 0.0, 5.0e6, "W")
         require("gradient", self.gradient, -1.0, 1.0, "-")
+        require("acceleration", self.acceleration, -30.0, 30.0, "m/s²")
         require("headwind", self.headwind, -40.0, 40.0, "m/s")
         return self
 
@@ -98,15 +150,38 @@ class Cases:
 def stack(records: Sequence[Record]) -> Record:
     """Equal records stacked into one whose arrays have a (candidates, 1) lead, ready for cases.
 
-    Arrays that already have a trailing axis of their own (fan curves) keep it behind the case axis.
+    What all of them share stays as it is and is computed once. Arrays that have a trailing axis of their own
+    (fan curves) keep it behind the case axis.
     """
     first = records[0]
+    if all(record is first for record in records):
+        return first
     if is_dataclass(first) and not isinstance(first, type):
         values = {f.name: stack([getattr(r, f.name) for r in records]) for f in fields(first)}
         return type(first)(**values)
     arrays = [np.asarray(r) for r in records]
+    if all(array is arrays[0] or np.array_equal(array, arrays[0]) for array in arrays[1:]):
+        return arrays[0]  # type: ignore[return-value]
     stacked = np.stack(arrays)
     return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
+
+
+def part_of(record: Record, chosen: slice | FloatArray) -> Record:
+    """Some candidates of a record: fields with a candidates axis (two axes or more) are cut, others shared."""
+    if is_dataclass(record) and not isinstance(record, type):
+        values = {f.name: part_of(getattr(record, f.name), chosen) for f in fields(record)}
+        return type(record)(**values)
+    array = np.asarray(record)
+    return array[chosen] if array.ndim >= 2 and array.shape[0] > 1 else array  # type: ignore[return-value]
+
+
+def candidates_at(record: Record, which: IntArray) -> Record:
+    """Candidates of a (candidates, 1) record by their indices, as one axis; what all share stays."""
+    if is_dataclass(record) and not isinstance(record, type):
+        values = {f.name: candidates_at(getattr(record, f.name), which) for f in fields(record)}
+        return type(record)(**values)
+    array: Any = np.asarray(record)
+    return array[which, 0] if array.ndim >= 2 else array  # type: ignore[no-any-return]
 
 
 def pick(record: Record, index: int) -> Record:
@@ -123,3 +198,17 @@ def choose(condition: BoolArray, yes: Record, no: Record) -> Record:
         values = {f.name: choose(condition, getattr(yes, f.name), getattr(no, f.name)) for f in fields(yes)}
         return type(yes)(**values)
     return np.where(condition, yes, no)  # type: ignore[call-overload,no-any-return]
+
+
+def changed(record: Record, path: str, value: Any) -> Record:
+    """A copy of a record with the field at a dotted ``path`` set, such as ``air.fan.diameter``."""
+    name, _, rest = path.partition(".")
+    inner = changed(getattr(record, name), rest, value) if rest else value
+    return replace(record, **{name: inner})  # type: ignore[type-var]
+
+
+def value_at(record: Any, path: str) -> FloatArray:
+    """The field of a record at a dotted ``path``."""
+    for name in path.split("."):
+        record = getattr(record, name)
+    return np.asarray(record)

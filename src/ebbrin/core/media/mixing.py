@@ -1,0 +1,115 @@
+"""Mixing arithmetic: what to pour for a strength, and what a drain and refill leaves.
+
+Masses add, volumes do not quite: a mix of glycol and water takes up to 1 % less room than its parts.
+Concentrate counts as pure glycol; what is sold holds a few per cent of additives and water.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ebbrin.core.base import ArrayLike, FloatArray, require
+from ebbrin.core.media.coolants import (
+    DENSITY_20C,
+    DENSITY_WATER_20C,
+    STRONGEST_MIX,
+    Coolant,
+    mass_fraction_from_volume,
+    properties,
+    volume_from_mass_fraction,
+)
+
+ROOM = 293.15
+
+
+@dataclass(frozen=True)
+class Parts:
+    """What to pour, each measured on its own at 20 °C [m³]."""
+
+    concentrate: FloatArray
+    water: FloatArray
+
+
+def _mix(kind: int, mass_fraction: ArrayLike) -> Coolant:
+    return Coolant(np.asarray(kind), np.asarray(mass_fraction)).checked()
+
+
+def parts_for(kind: int, volume: ArrayLike, volume_share: ArrayLike) -> Parts:
+    """Concentrate and water that make a ``volume`` [m³] of a mix of ``volume_share`` glycol [m³/m³].
+
+    Parameters
+    ----------
+    kind : ETHYLENE_GLYCOL or PROPYLENE_GLYCOL.
+    volume : (...) float array, of the mix at 20 °C [m³], 0 or more.
+    volume_share : (...) float array, glycol over glycol and water measured apart [m³/m³], 0 to 0.72.
+
+    Raises
+    ------
+    DomainError
+        If the volume or the share lies outside.
+
+    References
+    ----------
+    melinder-2010 (density of the mix).
+    """
+    volume = require("volume", volume, 0.0, 1e3, "m³")
+    x = mass_fraction_from_volume(volume_share, kind)
+    mass = volume * properties(_mix(kind, x), ROOM).density
+    return Parts(mass * x / DENSITY_20C[kind], mass * (1.0 - x) / DENSITY_WATER_20C)
+
+
+def _pour(kind: int, volume_share: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Mass fraction [kg/kg] and density [kg/m³] at 20 °C of what is poured, water to concentrate."""
+    share = require("glycol share by volume", volume_share, 0.0, 1.0, "m³/m³")
+    glycol, water = share * DENSITY_20C[kind], (1.0 - share) * DENSITY_WATER_20C
+    x = glycol / (glycol + water)
+    mixed = properties(_mix(kind, np.minimum(x, STRONGEST_MIX)), ROOM).density
+    return x, np.where(x <= STRONGEST_MIX, mixed, glycol + water)
+
+
+def strength_after_refill(
+    kind: int, volume: ArrayLike, volume_share: ArrayLike, drained: ArrayLike, refill_share: ArrayLike
+) -> FloatArray:
+    """Glycol share by volume [m³/m³] after draining part of a fill and filling up with another strength.
+
+    Parameters
+    ----------
+    volume, drained : (...) float arrays, the fill and what is taken out of it [m³].
+    volume_share, refill_share : (...) float arrays, glycol in the fill and in what goes in [m³/m³], 0 to 1.
+
+    Raises
+    ------
+    DomainError
+        If more is drained than there is, or a share lies outside 0 to 1.
+
+    References
+    ----------
+    melinder-2010 (density of the mixes).
+    """
+    volume = require("volume", volume, 1e-6, 1e3, "m³")
+    drained = require("drained volume", drained, 0.0, float(np.min(volume)), "m³")
+    (x, density), (added, heavy) = _pour(kind, volume_share), _pour(kind, refill_share)
+    old, new = (volume - drained) * density, drained * heavy
+    return volume_from_mass_fraction((old * x + new * added) / (old + new), kind)
+
+
+def drain_for(
+    kind: int, volume: ArrayLike, volume_share: ArrayLike, wanted: ArrayLike, refill_share: ArrayLike = 1.0
+) -> FloatArray:
+    """Volume to drain and replace [m³] so that a fill reaches a ``wanted`` glycol share [m³/m³].
+
+    Raises
+    ------
+    DomainError
+        If the wanted share does not lie between that of the fill and that of the refill.
+    """
+    volume = require("volume", volume, 1e-6, 1e3, "m³")
+    (x, density), (added, heavy) = _pour(kind, volume_share), _pour(kind, refill_share)
+    ends = volume_share, refill_share
+    low, high = float(np.max(np.minimum(*ends))), float(np.min(np.maximum(*ends)))
+    require("wanted glycol share by volume", wanted, low, high, "m³/m³")
+    goal, _ = _pour(kind, wanted)
+    lacking, bringing = density * (goal - x), heavy * (added - goal)
+    return np.asarray(volume * np.where(lacking == 0.0, 0.0, lacking / (lacking + bringing)))

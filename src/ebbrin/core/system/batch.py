@@ -1,0 +1,97 @@
+"""Steady states of very many candidates: in chunks that fit the processor's cache, over several cores."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, fields
+
+import numpy as np
+
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
+from ebbrin.core.system import limits
+from ebbrin.core.system.assess import verdict_of
+from ebbrin.core.system.parts import Cases, System, part_of
+from ebbrin.core.system.steady import shape_of, steady_state
+
+CHUNK_ELEMENTS = 8000
+"""Candidates times cases in one solve: the arrays of a step stay in the cache, and memory stays flat."""
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What many candidates settle to, arrays (candidates, cases): top hose [K] (the limit where there is
+    no steady state), whether there is one, margin below the limit [K] (-inf without), verdict, fan duty [-], air
+    [m³/s] and coolant [m³/s]."""
+
+    top_hose: FloatArray
+    exists: BoolArray
+    margin: FloatArray
+    verdict: IntArray
+    duty: FloatArray
+    air_flow: FloatArray
+    coolant_flow: FloatArray
+
+
+def _solved(system: System, cases: Cases) -> Outcome:
+    boils = limits.boiling_temperature(system, cases, system.cap.pressure)
+    limit = limits.limit_temperature(system, boils)
+    state = steady_state(system, cases, limit)
+    margin = np.where(state.exists, limit - state.margin_temperature, -np.inf)
+    return Outcome(
+        state.top_hose,
+        state.exists,
+        margin,
+        verdict_of(margin),
+        state.duty,
+        state.air_flow,
+        state.shed.coolant.volume_flow,
+    )
+
+
+def steady_outcomes(
+    system: System,
+    cases: Cases,
+    workers: int | None = None,
+    proceed: Callable[[float], bool] = lambda _share: True,
+) -> Outcome | None:
+    """Steady state of every candidate in every case; None if ``proceed`` said to stop.
+
+    Parameters
+    ----------
+    system : fields of shape () or (candidates, 1).
+    workers : threads, as many as there are cores if None; NumPy lets them run side by side.
+    proceed : called with the share that is done [-] as chunks end.
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    cases, system = cases.checked(), system.checked()
+    candidates, count = (shape_of(system) or (1,))[0], np.size(cases.ambient)
+    step = max(CHUNK_ELEMENTS // count, 1)
+    firsts = range(0, candidates, step)
+    out: Outcome | None = None
+    stopped = False
+
+    def chunk(first: int) -> tuple[int, Outcome | None]:
+        if stopped:
+            return first, None
+        return first, _solved(part_of(system, slice(first, first + step)), cases)
+
+    with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
+        for done, (first, part) in enumerate(pool.map(chunk, firsts)):
+            if part is None:
+                continue
+            if out is None:
+                out = _room(part, (candidates, count))
+            for field in fields(Outcome):
+                getattr(out, field.name)[first : first + step] = getattr(part, field.name)
+            stopped = stopped or not proceed((done + 1) / len(firsts))
+    return None if stopped else out
+
+
+def _room(like: Outcome, shape: tuple[int, ...]) -> Outcome:
+    return Outcome(*(np.empty(shape, getattr(like, f.name).dtype) for f in fields(Outcome)))

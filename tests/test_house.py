@@ -50,3 +50,19 @@ def test_no_registry_host_and_no_path_of_a_machine_in_any_file() -> None:
 
 def test_pictures_stay_few() -> None:
     assert len(list((ROOT / "docs" / "screenshots").glob("*.png"))) < 20
+
+
+METHOD = (ROOT / "docs" / "method.md").read_text()
+
+
+def test_method_names_every_source() -> None:
+    assert [key for key in SOURCES if f"`{key}`" not in METHOD] == []
+
+
+def test_checks_that_the_method_names_exist() -> None:
+    tests = "\n".join(path.read_text() for path in (ROOT / "tests").rglob("test_*.py"))
+    known = set(re.findall(r"def test_(\w+)", tests))
+    named = [n for n in re.findall(r"`([a-z0-9_]+…?)`", METHOD) if n.count("_") > 1]
+    assert len(named) > 40
+    for name in named:
+        assert any(k.startswith(name[:-1]) if name.endswith("…") else k == name for k in known), name

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
+import threading
+import time
+from collections.abc import Callable
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from starlette.exceptions import HTTPException
 
+from ebbrin.api import routes
 from ebbrin.document.build import Build
 from tests.builds import linnet, plain_build
 
@@ -195,3 +201,47 @@ def test_openapi_describes_problems(client: TestClient) -> None:
     spec = client.get("/api/v1/openapi.json").json()
     assert "application/problem+json" in json.dumps(spec["paths"]["/api/v1/evaluate"])
     assert set(spec["paths"]) >= {"/api/v1/builds", "/api/v1/evaluate", "/api/v1/builds/{build_id}/revisions"}
+
+
+def test_uncertainty_answers_with_chances(client: TestClient) -> None:
+    answer = client.post("/api/v1/uncertainty", json=document(plain_build()))
+    assert answer.status_code == 200
+    body = answer.json()
+    assert body["samples"] == 400
+    assert 0.0 <= body["holds"] <= body["below_limit"] <= 1.0
+    assert body["unknowns"][0]["swing_k"] >= body["unknowns"][-1]["swing_k"]
+
+
+def test_uncertainty_refuses_as_evaluate_does(client: TestClient) -> None:
+    assert_problem(client.post("/api/v1/uncertainty?variant=none", json=document()), 404, "http")
+    unfinished = document(plain_build())
+    unfinished["variants"][0]["engine"]["displacement_l"] = None
+    assert_problem(client.post("/api/v1/uncertainty", json=unfinished), 422, "values-needed")
+
+
+def test_a_test_point_that_cannot_be_is_said_in_words(client: TestClient) -> None:
+    build = document(plain_build())
+    tested = {"test_point": True, "test_heat_kw": 900, "test_air_m_per_s": 6, "test_coolant_l_per_min": 60}
+    build["variants"][0]["radiator"] |= tested
+    body = assert_problem(client.post("/api/v1/evaluate", json=build), 422, "not-physical")
+    assert "heat of the radiator's test is 900000 W; it must lie between" in body["detail"]
+
+
+def test_uncertainty_stops_when_its_caller_hangs_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    stopped = threading.Event()
+
+    def slow(_build: Build, _variant: str | None, proceed: Callable[[float], bool]) -> None:
+        while proceed(0.5):
+            time.sleep(0.01)
+        stopped.set()
+
+    class Gone:
+        """A request whose caller has hung up."""
+
+        async def is_disconnected(self) -> bool:
+            return True
+
+    monkeypatch.setattr(routes, "uncertainty", slow)
+    with pytest.raises(HTTPException, match="Nobody waits"):
+        asyncio.run(routes.chances_of_build(plain_build(), Gone(), None))  # type: ignore[arg-type]
+    assert stopped.is_set()

@@ -35,6 +35,18 @@ def test_evaluate_as_json_is_the_whole_answer(file: Path) -> None:
     assert json.loads(done.output)["worst_case_id"] == "queue"
 
 
+def test_evaluate_prints_bands_levers_and_chances(file: Path) -> None:
+    done = runner.invoke(app, ["evaluate", str(file), "--chance"])
+    assert done.exit_code == 0
+    assert "kW (engine " in done.output
+    assert "What would help most in Paddock queue, idle:\n  A full shroud: air may be" in done.output
+    assert "holds in 100% of samples" in done.output
+    assert "What hangs on what is not known:\n  Heat of the engine" in done.output
+    both = json.loads(runner.invoke(app, ["evaluate", str(file), "--chance", "--json"]).output)
+    assert both["evaluation"]["worst_case_id"] == "queue"
+    assert both["uncertainty"]["samples"] == 400
+
+
 def test_evaluate_reads_standard_input() -> None:
     done = runner.invoke(app, ["evaluate", "-"], input=linnet().model_dump_json())
     assert done.exit_code == 0

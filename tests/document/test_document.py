@@ -7,11 +7,13 @@ from typing import Any
 import pytest
 from pydantic import BaseModel, ValidationError
 
+from ebbrin.core.system.parts import value_at
 from ebbrin.document.build import Build, Case, Variant
 from ebbrin.document.problems import UNITS, problem
 from ebbrin.document.resolve import DERIVED, MissingValues, bounds, extra, resolve
+from ebbrin.document.unknowns import NOT_SAMPLED, SPREADS, guessed
 from ebbrin.service.evaluate import evaluate
-from tests.builds import edited, linnet, part, plain_build
+from tests.builds import edited, linnet, part, plain_build, to_core
 
 
 def fields_of(model: type[BaseModel], path: str = "") -> list[tuple[str, Any]]:
@@ -89,6 +91,26 @@ def test_case_inherits_the_site_unless_it_has_its_own() -> None:
             "/variants/0/radiator/width_mm",
             "Core width must be a number within 100 to 2000 mm",
         ),
+        (
+            {"radiator__scale_mm": 0.8},
+            "/variants/0/radiator/scale_mm",
+            "Wall and scale leave -0.20 mm of bore",
+        ),
+        (
+            {"air__fan__staging": "one_of_two"},
+            "/variants/0/air/fan/staging",
+            "Running one fan first takes two fans",
+        ),
+        (
+            {"fan_switch__on_c": 100, "fan_switch__full_on_c": 98, "fan_switch__full_off_c": 96},
+            "/variants/0/fan_switch/full_on_c",
+            "must not switch below the first",
+        ),
+        (
+            {"radiator__core_type": "plain", "radiator__rows": 4, "radiator__depth_mm": 40},
+            "/variants/0/radiator/rows",
+            "Each row needs at least 11 mm",
+        ),
         ({"cap__presure_kpa": 90}, "/variants/0/cap/presure_kpa", "no field of this name"),
         ({"engine__kind": "steam"}, "/variants/0/engine/kind", "Kind must be one of"),
         (
@@ -119,6 +141,42 @@ def test_bad_values_are_refused_in_words(change: dict[str, Any], path: str, mess
     found = problem(dict(caught.value.errors()[0]))
     assert found.path == path
     assert message in found.message
+
+
+def test_gearing_without_road_speed_is_refused_in_words() -> None:
+    with pytest.raises(ValidationError) as caught:
+        edited(plain_build(), cases__0__engine_speed_by="gearing", cases__0__speed_km_h=0)
+    found = problem(dict(caught.value.errors()[0]))
+    assert found.path == "/cases/0/engine_speed_by"
+    assert "needs a road speed" in found.message
+
+
+def test_every_guess_is_sampled_or_said_not_to_matter() -> None:
+    guesses = {p for p, i in DESCRIBED if extra(i).get("guess") and p.count("/") > 1}
+    assert guesses == set(SPREADS) | set(NOT_SAMPLED)
+    system, _ = to_core(plain_build())
+    for spreads in SPREADS.values():
+        for spread in spreads:
+            assert spread.low <= spread.mode <= spread.high
+            for path in spread.paths:
+                assert value_at(system, path).dtype == float
+
+
+def test_guesses_become_unknowns_and_what_is_known_does_not() -> None:
+    resolved = resolve(plain_build(), "v")
+    paths = {entry.path for entry in guessed(resolved)}
+    assert "/variants/0/air/ram_coefficient" in paths
+    assert "/variants/0/radiator/width_mm" not in paths
+    known = resolve(part(plain_build(), air__ram_coefficient=0.6), "v")
+    assert "/variants/0/air/ram_coefficient" not in {entry.path for entry in guessed(known)}
+
+
+@pytest.mark.parametrize(
+    ("kind", "vol_share", "by_mass"), [("ethylene_glycol", 0.5, 0.527), ("propylene_glycol", 0.5, 0.509)]
+)
+def test_half_by_volume_is_more_by_mass(kind: str, vol_share: float, by_mass: float) -> None:
+    build = part(plain_build(), coolant__kind=kind, coolant__glycol_vol_share=vol_share)
+    assert to_core(build)[0].coolant.mass_fraction == pytest.approx(by_mass, abs=5e-4)
 
 
 def test_two_cases_may_not_share_an_id() -> None:
@@ -175,12 +233,54 @@ def everything_relevant(path: str) -> Build:
     """A build in which the field at ``path`` matters."""
     build = plain_build(load="road", speed_km_h=70, gradient_share=0.04, headwind_km_h=5)
     name = path.rsplit("/", 1)[-1]
-    if name in ("duration_s", "start_c", "metal_heat_kj_per_k", "volume_l"):
+    if name in ("duration_s", "start_c", "metal_heat_kj_per_k"):
         build = edited(build, cases__0__kind="timed", cases__0__start_c=60)
     if name == "brake_power_kw":
         build = edited(build, cases__0__load="power", cases__0__brake_power_kw=30)
     if name == "stroke_mm":
         build = part(build, engine__kind="diesel")
+    if name.startswith("trailer_"):
+        build = edited(build, cases__0__tows=True)
+    if name in ("rolling_radius_mm", "overall_ratio"):
+        build = edited(build, cases__0__engine_speed_by="gearing", cases__0__overall_ratio=8)
+    if name.startswith("measured_"):
+        by = "fuel" if name == "measured_fuel_kg_per_h" else "coolant"
+        measured = {"power_kw": 30, "rpm": 2500, "flow_l_per_min": 60, "rise_k": 7, "fuel_kg_per_h": 9}
+        build = part(build, engine__heat_school="measured", engine__measured_by=by)
+        build = part(build, **{f"engine__measured_{key}": value for key, value in measured.items()})
+    if name == "oil_cooler_share":
+        build = part(build, engine__oil_cooler=True)
+    if name == "egr_cooler_share":
+        build = part(build, engine__kind="diesel", engine__egr_cooler=True)
+    if name == "residual_water_share":
+        build = part(build, coolant__kind="waterless")
+    if name.startswith("test_") and name != "test_voltage_v":
+        tested = {"test_point": True, "test_heat_kw": 40, "test_air_m_per_s": 6, "test_coolant_l_per_min": 60}
+        build = part(build, **{f"radiator__{key}": value for key, value in tested.items()})
+    if name.startswith("charge_cooler_"):
+        build = part(build, air__charge_cooler=True)
+    if name in ("slow_speed_share", "full_on_c", "full_off_c"):
+        build = edited(
+            part(
+                build,
+                air__fan__staging="slow",
+                air__fan__slow_speed_share=0.35,
+                fan_switch__on_c=93,
+                fan_switch__off_c=90,
+                fan_switch__full_on_c=106,
+                fan_switch__full_off_c=98,
+            ),
+            cases__0__load="power",
+            cases__0__brake_power_kw=14,
+            cases__0__speed_km_h=0,
+            cases__0__engine_rpm=900,
+        )
+    if name in ("voltage_v", "test_voltage_v"):
+        build = part(build, air__fan__voltage_v=12.5)
+    if name == "bypass_cracks_kpa":
+        build = part(build, circuit__bypass="spring", circuit__bypass_cracks_kpa=30)
+    if name == "heater_effectiveness":
+        build = edited(build, cases__0__heater=True)
     if name == "gearbox_efficiency":
         build = part(build, engine__gearbox_cooler=True)
     if name in ("condenser_heat_kw", "compressor_kw", "condenser_loss_coefficient"):

@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+import asyncio
 import re
+import threading
 from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import MEDIA_TYPE, Problem
 from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
-from ebbrin.document.result import Evaluation
+from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
 from ebbrin.service.evaluate import evaluate
+from ebbrin.service.uncertainty import uncertainty
 from ebbrin.store.database import Database
 
 router = APIRouter(prefix="/api/v1")
+LOOK_AGAIN = 0.05  # how often a long request looks whether its caller has gone, s
+CLIENT_GONE = 499
 
 
 def _problems(*statuses: int) -> dict[int | str, dict[str, Any]]:
@@ -99,10 +105,36 @@ def list_revisions(build_id: UUID, service: Service) -> list[StoredBuild]:
 
 @router.post("/evaluate", responses=_problems(404, 413, 422))
 def evaluate_build(
-    build: Build, variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None
+    build: Build,
+    variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None,
+    levers: Annotated[bool, Query(description="Also what each single change would buy.")] = True,
 ) -> Evaluation:
     """Judge one variant over all cases. Stores nothing."""
     try:
-        return evaluate(build, variant)
+        return evaluate(build, variant, levers)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant {variant}.") from error
+
+
+@router.post("/uncertainty", responses=_problems(404, 413, 422))
+async def chances_of_build(
+    build: Build,
+    request: Request,
+    variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None,
+) -> Uncertainty:
+    """How sure the verdict on one variant is, by sampling what is guessed or scatters. Stores nothing. Takes
+    up to a second; hanging up stops it."""
+    gone = threading.Event()
+    work = asyncio.create_task(
+        run_in_threadpool(uncertainty, build, variant, proceed=lambda _share: not gone.is_set())
+    )
+    while not (await asyncio.wait({work}, timeout=LOOK_AGAIN))[0]:
+        if await request.is_disconnected():
+            gone.set()
+    try:
+        found = await work
+    except KeyError as error:
+        raise HTTPException(404, f"The build has no variant {variant}.") from error
+    if found is None:
+        raise HTTPException(CLIENT_GONE, "Nobody waits for the answer.")
+    return found

@@ -7,18 +7,20 @@ from pathlib import Path
 from typing import Annotated
 
 import typer
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from ebbrin.core.base import DomainError
 from ebbrin.document.build import Build
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
-from ebbrin.document.result import Evaluation
+from ebbrin.document.result import CaseChance, Evaluation, Uncertainty
 from ebbrin.service.evaluate import evaluate
+from ebbrin.service.uncertainty import uncertainty
 from ebbrin.verdict.text import printed
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="Sizes the cooling system of an engine.")
 
+SHOWN = 4  # how many levers and unknowns are printed
 MARKS = {"holds": "holds", "tight": "TIGHT", "fails": "FAILS"}
 
 
@@ -32,6 +34,9 @@ def evaluate_file(
     file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],
     as_json: Annotated[bool, typer.Option("--json", help="The whole evaluation as JSON.")] = False,
     variant: Annotated[str | None, typer.Option(help="Id of the variant; the first if left out.")] = None,
+    chance: Annotated[
+        bool, typer.Option("--chance", help="Also how sure it is, by sampling what is guessed or scatters.")
+    ] = False,
 ) -> None:
     """Judge a build without a server. Exits 0 if it was judged, 1 if it could not be, 2 on a bad call."""
     try:
@@ -39,7 +44,9 @@ def evaluate_file(
     except (OSError, UnicodeDecodeError) as error:
         _fail(f"{file} cannot be read: {error}")
     try:
-        result = evaluate(Build.model_validate_json(raw), variant)
+        build = Build.model_validate_json(raw)
+        result = evaluate(build, variant)
+        sure = uncertainty(build, variant) if chance else None
     except ValidationError as error:
         _fail(f"{file} is not a valid build:", [problem(dict(e)) for e in error.errors()])
     except MissingValues as error:
@@ -48,7 +55,14 @@ def evaluate_file(
         _fail(f"{file} has no variant {error}")
     except DomainError as error:
         _fail(f"{file} cannot be computed: {error}")
-    typer.echo(result.model_dump_json(indent=2) if as_json else _report(result))
+    if as_json:
+        typer.echo(
+            (result if sure is None else Judged(evaluation=result, uncertainty=sure)).model_dump_json(
+                indent=2
+            )
+        )
+    else:
+        typer.echo(_report(result, sure))
 
 
 def _fail(message: str, problems: list[FieldProblem] | None = None) -> None:
@@ -58,8 +72,16 @@ def _fail(message: str, problems: list[FieldProblem] | None = None) -> None:
     raise typer.Exit(1)
 
 
-def _report(result: Evaluation) -> str:
+class Judged(BaseModel):
+    """What --json prints with --chance: both answers."""
+
+    evaluation: Evaluation
+    uncertainty: Uncertainty
+
+
+def _report(result: Evaluation, sure: Uncertainty | None) -> str:
     lines = []
+    chances = {} if sure is None else {case.case_id: case for case in sure.cases}
     for case in result.cases:
         lines.append(
             f"{MARKS[case.verdict]:6} {case.name}: {printed(case.sentence)} {printed(case.detail)}".rstrip()
@@ -67,12 +89,17 @@ def _report(result: Evaluation) -> str:
         top = "none" if case.top_hose_c is None else f"{case.top_hose_c:.0f} °C"
         boils = "" if case.boiling_margin_k is None else f", {case.boiling_margin_k:.0f} K to boiling"
         lines.append(
-            f"       {case.heat_kw:.1f} kW, air {case.air_flow_m3_per_s:.2f} m³/s, "
+            f"       {case.heat_kw:.1f} kW (engine {case.heat.low_kw:.1f} to {case.heat.high_kw:.1f}), air {case.air_flow_m3_per_s:.2f} m³/s, "
             f"coolant {case.coolant_flow_l_per_min:.0f} L/min, top hose {top} (limit {case.limit_c:.0f} °C{boils})"
         )
+        if case.id in chances:
+            lines.append(_chance(chances[case.id]))
     lines.append("")
     for name, answer in result.answers:
         lines.append(f"{name.capitalize():11}{printed(answer.headline)}: {printed(answer.sentence)}")
+    lines += _levers(result)
+    if sure is not None:
+        lines += _unknowns(sure)
     if result.findings:
         lines.append("")
         lines += [f"{f.kind}: {printed(f.text)}" for f in result.findings]
@@ -81,6 +108,34 @@ def _report(result: Evaluation) -> str:
         lines += ["", "Guessed, not known: " + ", ".join(guesses)]
     lines += ["", "A design aid: tested parts, local codes and a licensed technician come first."]
     return "\n".join(lines)
+
+
+def _chance(case: CaseChance) -> str:
+    ends = ["no steady state" if t is None else f"{t:.0f} °C" for t in (case.low_c, case.high_c)]
+    return f"       holds in {case.holds:.0%} of samples, below its limit in {case.below_limit:.0%}; {ends[0]} to {ends[1]}"
+
+
+def _levers(result: Evaluation) -> list[str]:
+    """What helps most in the worst case."""
+    lines = ["", f"What would help most in {_name(result, result.worst_case_id)}:"]
+    for lever in result.levers[:SHOWN]:
+        gain = next(g for g in lever.cases if g.case_id == result.worst_case_id)
+        if gain.ambient_gain_k is not None and gain.ambient_gain_k > 0.05:
+            lines.append(f"  {printed(lever.text)}: air may be {gain.ambient_gain_k:.1f} K hotter")
+    return lines if len(lines) > 2 else []
+
+
+def _unknowns(sure: Uncertainty) -> list[str]:
+    lines = [
+        "",
+        f"All cases hold in {sure.holds:.0%} of {sure.samples} samples. What hangs on what is not known:",
+    ]
+    weighing = [entry for entry in sure.unknowns[:SHOWN] if entry.swing_k > 0.05]
+    return [*lines, *(f"  {entry.title}: {entry.swing_k:.1f} K" for entry in weighing)]
+
+
+def _name(result: Evaluation, case_id: str) -> str:
+    return next(case.name for case in result.cases if case.id == case_id)
 
 
 if __name__ == "__main__":

@@ -14,6 +14,7 @@ from ebbrin.document.parts import Number, Part
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 ON_THE_ROAD, TIMED = {"load": ["road"]}, {"kind": ["timed"]}
+STATED_SPEED, BY_GEARING = {"engine_speed_by": ["stated"]}, {"engine_speed_by": ["gearing"]}
 
 
 class Site(Part):
@@ -45,7 +46,25 @@ class Case(Part):
         when=TIMED,
     )
     speed_km_h: float = given("Speed", "speed", 0, 400, 0, "Road speed.")
-    engine_rpm: float = given("Engine speed", "rotation", 300, 15000, 900, "Crankshaft speed.")
+    engine_speed_by: Literal["stated", "gearing"] = choice(
+        "stated",
+        "Engine speed from",
+        {"stated": "What is stated", "gearing": "Gearing"},
+        "Gearing needs a road speed and the rolling radius of the wheel.",
+    )
+    engine_rpm: float = given(
+        "Engine speed", "rotation", 300, 15000, 900, "Crankshaft speed.", when=STATED_SPEED
+    )
+    overall_ratio: Number = assumed(
+        "Overall ratio",
+        "ratio",
+        0.5,
+        150,
+        3.6,
+        "Engine turns for each turn of the wheel: gear times final drive.",
+        when=BY_GEARING,
+        guess=True,
+    )
     load: Literal["road", "power"] = choice(
         "road",
         "Load from",
@@ -69,6 +88,16 @@ class Case(Part):
         when={"load": ["power"]},
         guess=True,
     )
+    shaft_work_kw: float = given(
+        "Shaft work", "power", 0, 1000, 0, "Pump, winch or other machine that the engine drives besides."
+    )
+    tows: bool = switch(False, "Trailer on", "Adds the trailer's mass and drag.", when=ON_THE_ROAD)
+    heater: bool = switch(
+        False,
+        "Cabin heater on",
+        "Takes heat out of the coolant.",
+        when={"/variants/*/circuit/heater": [True]},
+    )
     air_conditioning: bool = switch(
         False,
         "Air conditioning on",
@@ -81,6 +110,17 @@ class Case(Part):
     altitude_m: Number = optional(
         "Altitude", "altitude", -430, 5000, "as the site", "Altitude of this case alone."
     )
+
+    @model_validator(mode="after")
+    def gearing_needs_speed(self) -> Case:
+        """Without road speed gearing gives no engine speed."""
+        if self.engine_speed_by == "gearing" and self.speed_km_h < 1.0:
+            raise PydanticCustomError(
+                "engine_speed_by",
+                "Engine speed from gearing needs a road speed of at least 1 km/h; state it instead",
+                {},
+            )
+        return self
 
 
 class Variant(Part):

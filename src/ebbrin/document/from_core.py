@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import IntEnum
 from math import isfinite
 from typing import Any
 
@@ -9,13 +10,16 @@ import numpy as np
 
 from ebbrin.core.base import ZERO_CELSIUS
 from ebbrin.core.circuit import cap as caps
+from ebbrin.core.circuit.cap import CapReason
+from ebbrin.core.engine.heat import MEASURED
 from ebbrin.core.system.assess import Assessment
+from ebbrin.core.system.control_choice import SwitchReason, ThermostatReason
 from ebbrin.core.system.parts import Cases
 from ebbrin.document import result
 from ebbrin.document.resolve import Resolved
-from ebbrin.document.result import CAUSES, CONTROLS, VERDICTS, CaseResult
+from ebbrin.document.result import CAUSES, CONTROLS, STAGES, VERDICTS, CaseResult
 
-KILO = 1e3
+KILO, LITRES, PER_MINUTE, SECONDS_PER_HOUR = 1e3, 1e3, 60.0, 3600.0
 L_PER_MIN = 60_000.0
 
 
@@ -24,16 +28,30 @@ def celsius(kelvin: Any) -> float:
     return float(kelvin) - ZERO_CELSIUS
 
 
-def _heat(a: Assessment, i: int) -> result.Heat:
-    heat = a.state.on.heat
+def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
+    heat, s = a.state.on.heat, a.schools
+    chosen = result.SCHOOLS.index(resolved.variant.engine.heat_school)
+    shown = [k for k in range(len(result.SCHOOLS)) if k != MEASURED or k == chosen]
     return result.Heat(
         chosen_kw=heat.engine[i] / KILO,
-        low_kw=heat.low[i] / KILO,
-        high_kw=heat.high[i] / KILO,
-        energy_balance_kw=heat.energy_balance[i] / KILO,
-        thirds_kw=heat.thirds[i] / KILO,
+        low_kw=s.low[chosen, i] / KILO,
+        high_kw=s.high[chosen, i] / KILO,
+        schools=[
+            result.SchoolHeat(
+                school=result.SCHOOLS[k],
+                heat_kw=s.heat[k, i] / KILO,
+                low_kw=s.low[k, i] / KILO,
+                high_kw=s.high[k, i] / KILO,
+            )
+            for k in shown
+        ],
+        turbo_kw=s.turbo[i] / KILO,
+        oil_kw=s.oil[i] / KILO,
+        egr_kw=s.egr[i] / KILO,
         gearbox_kw=heat.gearbox[i] / KILO,
         brake_power_kw=heat.brake_power[i] / KILO,
+        full_power_kw=a.full_power[i] / KILO,
+        fuel_kg_per_h=a.fuel_flow[i] * SECONDS_PER_HOUR,
     )
 
 
@@ -67,7 +85,7 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
         "limiting_ambient_c": celsius(ambient) if found else None,
         "ambient_margin_k": float(ambient - cases.ambient[i]) if found else None,
         "air_to_boil_c": celsius(a.air_to_boil.ambient[i]) if a.air_to_boil.found[i] else None,
-        "engine_rise_k": float(state.engine_heat[i] / state.shed.coolant_capacity[i]) if exists else None,
+        "engine_rise_k": float(state.top_hose[i] - state.pump_inlet[i]) if exists else None,
         "full_flow_rise_k": float(a.full_flow_rise[i]),
     }
 
@@ -77,27 +95,35 @@ def _air(a: Assessment, i: int) -> dict[str, Any]:
     return {
         "fan_duty": float(a.state.duty[i]),
         "fan_cycles": bool(a.state.cycles[i]),
+        "fan_stage": STAGES[int(a.state.stage[i])],
         "air_flow_m3_per_s": float(a.state.air_flow[i]),
         "air_available_m3_per_s": float(need.available[i]),
         "air_available_pa": float(need.available_pressure[i]),
         "air_needed_m3_per_s": float(need.needed[i]) if found else None,
         "air_needed_pa": float(need.needed_pressure[i]) if found else None,
-        "air_under_fan_share": float(a.state.on.air.share[i, 0]),
+        "air_under_fan_share": float(a.fan_share),
     }
 
 
 def _flow(a: Assessment, i: int) -> dict[str, Any]:
-    shed = a.state.shed
+    shed, ends = a.state.shed, float(a.cavitation_speed[i])
+    flow = shed.coolant
+    litres = float(flow.volume_flow[i] / flow.mass_flow[i]) * L_PER_MIN
     return {
-        "coolant_flow_l_per_min": float(shed.coolant.volume_flow[i]) * L_PER_MIN,
-        "thermostat_lift": float(shed.coolant.lift[i]),
-        "pump_rise_kpa": float(shed.coolant.pump_rise[i]) / KILO,
+        "coolant_flow_l_per_min": float(flow.volume_flow[i]) * L_PER_MIN,
+        "bypass_flow_l_per_min": float(flow.bypass_mass[i]) * litres,
+        "heater_flow_l_per_min": float(flow.heater_mass[i]) * litres,
+        "heater_kw": float(shed.heater[i]) / KILO,
+        "cavitation_rpm": ends * PER_MINUTE if isfinite(ends) else None,
+        "hose_velocity_m_per_s": float(a.hose_velocity[i]),
+        "thermostat_lift": float(flow.lift[i]),
+        "pump_rise_kpa": float(flow.pump_rise[i]) / KILO,
         "pump_inlet_margin_kpa": float(a.inlet_margin[i]) / KILO,
         "pump_inlet_margin_without_cap_kpa": float(a.inlet_margin_without_cap[i]) / KILO,
         "tube_velocity_m_per_s": float(a.tube_velocity[i]),
         "tube_reynolds": float(shed.tube_reynolds[i]),
         "conductance_kw_per_k": float(shed.UA[i]) / KILO,
-        "outside_fit": bool(shed.outside_fit[i]),
+        "outside_fit": bool(a.state.outside_fit[i]),
     }
 
 
@@ -114,8 +140,8 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
         ambient_c=celsius(cases.ambient[i]),
         altitude_m=float(cases.altitude[i]),
         speed_km_h=case.speed_km_h,
-        engine_rpm=case.engine_rpm,
-        heat=_heat(a, i),
+        engine_rpm=float(cases.crank_speed[i]) * PER_MINUTE,
+        heat=_heat(a, resolved, i),
         heat_kw=float(a.state.heat_in[i]) / KILO,
         shed_kw=float(a.state.heat_shed[i]) / KILO,
         shortfall_kw=None if exists else float(a.state.shortfall[i]) / KILO,
@@ -138,6 +164,7 @@ def cap_candidates(a: Assessment) -> list[result.CapCandidate]:
             clears_margin=bool(c.clears[i]),
             pump_inlet_holds=bool(c.inlet_holds[i]),
             within_rating=bool(c.within_rating[i]),
+            reason=_name(CapReason, c.reason[i]),
         )
         for i, pressure in enumerate(caps.CANDIDATES)
     ]
@@ -152,9 +179,59 @@ def thermostat_candidates(a: Assessment) -> list[result.ThermostatCandidate]:
             open_early_enough=bool(t.early_enough[i]),
             warm_enough=bool(t.warm_enough[i]),
             fan_can_stop=bool(t.fan_can_stop[i]),
+            reason=_name(ThermostatReason, t.reason[i]),
         )
         for i, opens in enumerate(np.atleast_1d(t.opens))
     ]
+
+
+def switch_candidates(a: Assessment) -> list[result.SwitchCandidate]:
+    """Every pair of fan switch points that was weighed."""
+    s = a.switch
+    return [
+        result.SwitchCandidate(
+            on_c=round(celsius(on), 6),
+            off_c=round(celsius(off), 6),
+            below_limit=bool(s.below_limit[i]),
+            can_stop=bool(s.can_stop[i]),
+            reason=_name(SwitchReason, s.reason[i]),
+        )
+        for i, (on, off) in enumerate(s.pairs)
+    ]
+
+
+def tank(a: Assessment) -> result.Tank:
+    """Room for the hot fill."""
+    space = float(a.tank.air_space) * LITRES
+    return result.Tank(
+        growth_l=float(a.tank.growth) * LITRES,
+        bottle_l=float(a.tank.bottle) * LITRES,
+        air_space_l=space if isfinite(space) else None,
+    )
+
+
+def levers(a: Assessment, resolved: Resolved, worst: int) -> list[result.Lever]:
+    """Every lever, the one first that is worth most in case ``worst``."""
+    v = a.levers
+
+    def gain(k: int, i: int) -> result.LeverGain:
+        settles = bool(v.settles[k, i])
+        return result.LeverGain(
+            case_id=resolved.cases[i].id,
+            cooler_k=float(v.cooler[k, i]) if settles else None,
+            margin_gain_k=float(v.spared[k, i]) if settles else None,
+            ambient_gain_k=float(v.ambient_gain[k, i]) if v.found[k, i] else None,
+            cures=bool(v.cures[k, i]),
+        )
+
+    order = np.lexsort((-v.spared[:, worst], -v.ambient_gain[:, worst]))
+    return [
+        result.Lever(name=v.names[k], cases=[gain(k, i) for i in range(len(resolved.cases))]) for k in order
+    ]
+
+
+def _name(reasons: type[IntEnum], value: Any) -> Any:
+    return reasons(int(value)).name.lower()
 
 
 def ladder(a: Assessment, resolved: Resolved) -> result.Ladder:

@@ -9,6 +9,13 @@ ELECTRIC_FAN, MECHANICAL_FAN = {"/air/fan/kind": ["electric"]}, {"/air/fan/kind"
 CONDENSER = {"/air/condenser": [True]}
 CONDENSER_RUNS = {"/air/condenser": [True], "/cases/*/air_conditioning": [True]}
 ANY_TIMED, ANY_ON_THE_ROAD = {"/cases/*/kind": ["timed"]}, {"/cases/*/load": ["road"]}
+TOWED, GEARED = {"/cases/*/tows": [True]}, {"/cases/*/engine_speed_by": ["gearing"]}
+STAGED_FAN = {"/air/fan/kind": ["electric"], "/air/fan/staging": ["one_of_two", "slow"]}
+LOUVRED, PLAIN = {"/radiator/core_type": ["louvred"]}, {"/radiator/core_type": ["plain"]}
+TESTED = {"/radiator/test_point": [True]}
+MEASURED = {"/engine/heat_school": ["measured"]}
+MEASURED_BY_COOLANT = {**MEASURED, "/engine/measured_by": ["coolant"]}
+MEASURED_BY_FUEL = {**MEASURED, "/engine/measured_by": ["fuel"]}
 BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
 Number = float | None
 

@@ -39,7 +39,17 @@ UNITS: dict[str, str] = {
     "duration": " s",
     "angle": "°",
     "head": " m",
+    "velocity": " m/s",
+    "voltage": " V",
+    "fuel_flow": " kg/h",
 }
+
+
+CUSTOM = (
+    *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
+    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "id"),
+)
+"""Types of the document's own checks; all but the last name the field that is wrong."""
 
 
 @dataclass(frozen=True)
@@ -112,7 +122,7 @@ def problem(error: dict[str, Any], prefix: int = 0) -> FieldProblem:
     """One of pydantic's errors in words; ``prefix`` parts of its location are the envelope's."""
     loc = tuple(error["loc"])[prefix:]
     info = field_at(loc)
-    custom = error["type"] in ("louvre_length_mm", "rows", "on_c", "curve", "id")
+    custom = error["type"] in CUSTOM
     if custom:
         tail = () if error["type"] == "id" else (error["type"],)
         return FieldProblem(pointer((*loc, *tail)), f"{error['msg']}.")

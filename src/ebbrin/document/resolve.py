@@ -11,6 +11,7 @@ from pydantic.fields import FieldInfo
 
 from ebbrin.document.build import Build, Case, Variant
 from ebbrin.document.parts import CurvePoint
+from ebbrin.document.radiator import gap_between_tubes, tube_height
 
 Derived = Callable[[Variant], Any]
 
@@ -28,8 +29,13 @@ DERIVED: dict[str, Derived] = {
     "/engine/rated_rpm": lambda v: 4000.0 if v.engine.kind == "diesel" else 6000.0,
     "/engine/metal_heat_kj_per_k": lambda v: 22.0 * (v.engine.displacement_l or 2.0),
     "/coolant/volume_l": lambda v: 4.0 + 2.0 * (v.engine.displacement_l or 2.0),
-    "/radiator/louvre_length_mm": lambda v: 0.85 * (v.radiator.fin_height_mm or 8.0),
-    "/air/blade_recirculation_share": lambda v: 0.05 if v.air.shroud == "full" else 0.15,
+    "/radiator/fin_height_mm": lambda v: gap_between_tubes(v.radiator),
+    "/radiator/tube_height_mm": lambda v: tube_height(v.radiator),
+    "/radiator/louvre_length_mm": lambda v: 0.85 * gap_between_tubes(v.radiator),
+    "/air/blade_recirculation_share": lambda v: 0.15 if v.air.shroud == "none" else 0.05,
+    "/air/fan/voltage_v": lambda v: 13.5 if v.air.fan.test_voltage_v is None else v.air.fan.test_voltage_v,
+    "/fan_switch/full_on_c": lambda v: (100.0 if v.fan_switch.on_c is None else v.fan_switch.on_c) + 5.0,
+    "/fan_switch/full_off_c": lambda v: (94.0 if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0,
     "/air/fan/curve": _generic_fan,
     "/circuit/run_out_l_per_min": lambda v: max(1.6 * (v.engine.rated_power_kw or 0.0), 150.0),
 }

@@ -9,9 +9,16 @@ from pydantic import BaseModel, ConfigDict, Field
 Verdict = Literal["holds", "tight", "fails"]
 Control = Literal["below_opening", "thermostat", "capacity", "no_steady_state"]
 Cause = Literal["air", "core", "coolant"]
+School = Literal["energy_balance", "thirds", "share_of_power", "measured"]
+FanStage = Literal["off", "low", "full"]
+CapReason = Literal["chosen", "above_rating", "boils", "pump_inlet", "more_than_needed"]
+ThermostatReason = Literal["chosen", "opens_too_late", "too_cool", "fan_never_stops", "further_from_fitted"]
+SwitchReason = Literal["chosen", "too_near_limit", "never_stops", "further_from_fitted", "no_fan"]
 VERDICTS: tuple[Verdict, ...] = ("holds", "tight", "fails")
 CONTROLS: tuple[Control, ...] = ("below_opening", "thermostat", "capacity", "no_steady_state")
 CAUSES: tuple[Cause, ...] = ("air", "core", "coolant")
+SCHOOLS: tuple[School, ...] = ("energy_balance", "thirds", "share_of_power", "measured")
+STAGES: tuple[FanStage, ...] = ("off", "low", "full")
 
 
 class Answer(BaseModel):
@@ -39,16 +46,29 @@ class Gains(Answer):
     coolant: float
 
 
+class SchoolHeat(Answer):
+    """Heat into the coolant as one school has it, with its band, additions included."""
+
+    school: School
+    heat_kw: float
+    low_kw: float
+    high_kw: float
+
+
 class Heat(Answer):
     """Heat that a case sends into the coolant, with the fan on."""
 
     chosen_kw: float = Field(description="By the school that the build names.")
-    low_kw: float = Field(description="Lower end of the energy balance's band.")
-    high_kw: float = Field(description="Upper end of the energy balance's band.")
-    energy_balance_kw: float
-    thirds_kw: float
+    low_kw: float = Field(description="Lower end of that school's band.")
+    high_kw: float = Field(description="Upper end of that school's band.")
+    schools: list[SchoolHeat] = Field(description="Side by side; a measurement only where there is one.")
+    turbo_kw: float = Field(description="Turbo housing; contained in every school's figure, as the next two.")
+    oil_kw: float
+    egr_kw: float
     gearbox_kw: float = Field(description="Enters at the radiator's cold tank.")
     brake_power_kw: float
+    full_power_kw: float = Field(description="What the engine can give at that speed and altitude.")
+    fuel_kg_per_h: float
 
 
 class TimedRun(Answer):
@@ -93,17 +113,25 @@ class CaseResult(Answer):
     limiting_ambient_c: float | None = Field(description="Null where not even -60 °C would do.")
     ambient_margin_k: float | None
     air_to_boil_c: float | None
-    coolant_flow_l_per_min: float
+    coolant_flow_l_per_min: float = Field(description="Through the radiator.")
+    bypass_flow_l_per_min: float
+    heater_flow_l_per_min: float
+    heater_kw: float = Field(description="Heat that the cabin heater takes.")
     engine_rise_k: float | None
     full_flow_rise_k: float = Field(description="Rise through the engine with the thermostat wide open.")
     thermostat_lift: float
     pump_rise_kpa: float
     pump_inlet_margin_kpa: float
     pump_inlet_margin_without_cap_kpa: float
+    cavitation_rpm: float | None = Field(
+        description="Engine speed at which the pump inlet's margin ends; null where none ends it."
+    )
     tube_velocity_m_per_s: float
+    hose_velocity_m_per_s: float
     tube_reynolds: float
     fan_duty: float
     fan_cycles: bool
+    fan_stage: FanStage = Field(description="Of a fan that runs or cycles, the higher one.")
     air_flow_m3_per_s: float = Field(description="Through the core, averaged over the fan's duty.")
     air_available_m3_per_s: float = Field(description="Through the core with the fan on.")
     air_available_pa: float = Field(description="Pressure that the core takes at that flow.")
@@ -156,6 +184,7 @@ class CapCandidate(Answer):
     clears_margin: bool
     pump_inlet_holds: bool
     within_rating: bool
+    reason: CapReason
 
 
 class ThermostatCandidate(Answer):
@@ -165,6 +194,79 @@ class ThermostatCandidate(Answer):
     open_early_enough: bool
     warm_enough: bool
     fan_can_stop: bool
+    reason: ThermostatReason
+
+
+class SwitchCandidate(Answer):
+    """A pair of fan switch points and how it fares with the fitted thermostat."""
+
+    on_c: float
+    off_c: float
+    below_limit: bool
+    can_stop: bool
+    reason: SwitchReason
+
+
+class Tank(Answer):
+    """Room that the hot coolant needs, filled at 20 °C."""
+
+    growth_l: float = Field(description="By how much the fill grows in the hottest case.")
+    bottle_l: float = Field(description="Free room of a recovery bottle, reserve included.")
+    air_space_l: float | None = Field(
+        description="Cold air space of a pressurised tank that stays under its cap; null where none does."
+    )
+
+
+class LeverGain(Answer):
+    """What one change does to one case; null where it cannot be said."""
+
+    case_id: str
+    cooler_k: float | None = Field(description="Fall of the temperature that margins are taken from.")
+    margin_gain_k: float | None = Field(description="Growth of the margin below the limit.")
+    ambient_gain_k: float | None = Field(description="How much hotter the air may be.")
+    cures: bool = Field(description="A case without steady state gets one.")
+
+
+class Lever(Answer):
+    """One single change and its worth, found by solving the changed build."""
+
+    name: str
+    text: Text = Field(default=[], description="What it is called.")
+    cases: list[LeverGain]
+
+
+class CaseChance(Answer):
+    """How sure one case is. Temperatures are what margins are taken from, null beyond a steady state."""
+
+    case_id: str
+    holds: float = Field(description="Share of samples that hold with 6 K to spare.")
+    below_limit: float = Field(description="Share of samples that stay below the limit.")
+    low_c: float | None = Field(description="One sample in twenty is cooler.")
+    middle_c: float | None
+    high_c: float | None = Field(description="One sample in twenty is hotter.")
+
+
+class UnknownWorth(Answer):
+    """What hangs on one unknown in the worst case: its margin with the unknown at either end."""
+
+    name: str
+    path: str | None = Field(description="The field of the build that would settle it; null for scatter.")
+    title: str
+    case_id: str
+    swing_k: float
+    margin_at_low_k: float
+    margin_at_high_k: float
+
+
+class Uncertainty(Answer):
+    """How sure the verdict on a variant is, by sampling all that is guessed or scatters."""
+
+    variant_id: str
+    samples: int
+    holds: float = Field(description="Share of samples in which every case holds.")
+    below_limit: float = Field(description="Share of samples in which every case stays below its limit.")
+    cases: list[CaseChance]
+    unknowns: list[UnknownWorth] = Field(description="What matters most first.")
 
 
 class Finding(Answer):
@@ -196,6 +298,11 @@ class Evaluation(Answer):
     ladder: Ladder
     answers: Answers
     caps: list[CapCandidate]
+    cap_needed_kpa: float = Field(description="Cap that it would take, whatever the parts stand.")
+    cap_needed_by: Literal["boiling", "pump_inlet"]
     thermostats: list[ThermostatCandidate]
+    switches: list[SwitchCandidate]
+    tank: Tank
+    levers: list[Lever] = Field(description="By what each is worth in the worst case, best first.")
     findings: list[Finding]
     assumed: list[AssumedValue]

@@ -135,7 +135,7 @@ def _stored(revision: Revision) -> Stored:
 def _judge(stored: Stored) -> Summary:
     """The worst case over the first variant, or what is still missing."""
     try:
-        result: Evaluation | None = evaluate(stored.build)
+        result: Evaluation | None = evaluate(stored.build, levers=False)
         said: Text = []
     except MissingValues as error:
         result, said = None, [f"Still to be described: {', '.join(m.title.lower() for m in error.missing)}."]

@@ -10,11 +10,12 @@ from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
 from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.verdict import answers
 from ebbrin.verdict.findings import findings
+from ebbrin.verdict.levers import said
 from ebbrin.verdict.sentences import case_detail, case_sentence
 
 
-def evaluate(build: Build, variant_id: str | None = None) -> Evaluation:
-    """Solve a variant (the first if none is named) and say what comes of it.
+def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -> Evaluation:
+    """Solve a variant (the first if none is named) and say what comes of it; quicker without ``levers``.
 
     Raises
     ------
@@ -28,7 +29,7 @@ def evaluate(build: Build, variant_id: str | None = None) -> Evaluation:
     chosen = variant_id or build.variants[0].id
     resolved = resolve(build, chosen)
     system, cases = system_from(resolved), cases_from(resolved)
-    assessment = assess(system, cases)
+    assessment = assess(system, cases, levers)
     solved = [
         _said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
     ]
@@ -42,7 +43,12 @@ def evaluate(build: Build, variant_id: str | None = None) -> Evaluation:
         ladder=ladder,
         answers=_answers(resolved, assessment, ordered),
         caps=from_core.cap_candidates(assessment),
+        cap_needed_kpa=from_core.cap_needed_kpa(assessment),
+        cap_needed_by="pump_inlet" if assessment.cap.needed_by_inlet else "boiling",
         thermostats=from_core.thermostat_candidates(assessment),
+        switches=from_core.switch_candidates(assessment),
+        tank=from_core.tank(assessment),
+        levers=[said(v) for v in from_core.levers(assessment, resolved, solved.index(ordered[0]))],
         findings=findings(resolved, solved, ladder, [bool(x) for x in assessment.fan_never_stops]),
         assumed=[AssumedValue(**vars(a)) for a in resolved.assumed],
     )

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ebbrin.core.media import air
 from ebbrin.document.parts import Number
 from ebbrin.document.resolve import Resolved
 from ebbrin.document.result import CaseResult, Finding, Ladder, Measure, Text
@@ -23,7 +22,7 @@ def findings(
     """All findings, warnings first."""
     found = [*_of_the_build(resolved, cases, ladder)]
     for case, never in zip(cases, fan_never_stops, strict=True):
-        found += _of_a_case(resolved, case, never)
+        found += _of_a_case(case, never)
     return sorted(found, key=lambda finding: finding.kind != "warning")
 
 
@@ -59,17 +58,13 @@ def _value(number: Number) -> float:
     return 0.0 if number is None else number
 
 
-def _of_a_case(resolved: Resolved, case: CaseResult, fan_never_stops: bool) -> Iterator[Finding]:
-    engine = resolved.variant.engine
-    thin = 1.0
-    if engine.kind == "petrol":
-        thin = float(air.standard_pressure(case.altitude_m)) / air.SEA_LEVEL_PRESSURE
-    most = _value(engine.rated_power_kw) * thin
+def _of_a_case(case: CaseResult, fan_never_stops: bool) -> Iterator[Finding]:
+    most = case.heat.full_power_kw
     if case.heat.brake_power_kw > most * 1.001:
         text: Text = [
             f"{case.name} asks for ",
             power(case.heat.brake_power_kw),
-            "; the engine gives ",
+            "; at that speed and height the engine gives about ",
             power(most),
             ".",
         ]

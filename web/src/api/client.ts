@@ -63,6 +63,10 @@ export function saveBuild(id: string, basedOn: number, build: Build): Promise<St
 
 export function evaluate(build: Build, variant: string, signal: AbortSignal): Promise<Evaluation> {
   return settle(
-    client.POST('/api/v1/evaluate', { params: { query: { variant } }, body: build, signal }),
+    client.POST('/api/v1/evaluate', {
+      params: { query: { variant, levers: false } },
+      body: build,
+      signal,
+    }),
   );
 }

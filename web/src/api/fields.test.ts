@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { caseFields, stations } from '../bench/stations';
 import { hoseWidth } from '../loop/Loop';
+import schema from './build.schema.json';
 import { fieldSpec, isRelevant, sameValue, valueAt, withValue } from './fields';
 import type { Build } from './types';
 
@@ -24,6 +25,25 @@ describe('fields of the document', () => {
     for (const path of paths) expect(fieldSpec(`/variants/0/${path}`).title).not.toBe('');
     for (const path of caseFields) expect(fieldSpec(`/cases/0/${path}`).description).not.toBe('');
     expect(fieldSpec('/site/ambient_c').quantity).toBe('temperature');
+  });
+
+  it('can all be edited somewhere', () => {
+    const definitions = schema.$defs as unknown as Record<
+      string,
+      { properties: Record<string, { $ref?: string }> }
+    >;
+    const leaves = (name: string, path: string): string[] =>
+      Object.entries(definitions[name]?.properties ?? {}).flatMap(([field, node]) =>
+        node.$ref
+          ? leaves(node.$ref.split('/').at(-1) ?? '', `${path}${field}/`)
+          : [`${path}${field}`],
+      );
+    const edited = Object.values(stations).flatMap((s) => s.groups.flatMap((g) => g.fields));
+    const variant = leaves('Variant', '').filter((p) => p !== 'id' && p !== 'name');
+    expect(variant.length).toBeGreaterThan(100);
+    expect([...edited].sort()).toEqual(variant.sort());
+    const ofCases = leaves('Case', '').filter((p) => p !== 'id' && p !== 'name');
+    expect([...caseFields].sort()).toEqual(ofCases.sort());
   });
 
   it('carry range, need and default', () => {
@@ -62,9 +82,9 @@ describe('fields of the document', () => {
     ).toBe(true);
     expect(isRelevant(build, '/variants/0/air/fan/diameter_mm')).toBe(false);
     expect(isRelevant(build, '/cases/0/duration_s')).toBe(false);
-    expect(isRelevant(build, '/variants/0/coolant/volume_l')).toBe(false);
+    expect(isRelevant(build, '/variants/0/engine/metal_heat_kj_per_k')).toBe(false);
     const timed = withValue(build, '/cases/0/kind', 'timed');
-    expect(isRelevant(timed, '/variants/0/coolant/volume_l')).toBe(true);
+    expect(isRelevant(timed, '/variants/0/engine/metal_heat_kj_per_k')).toBe(true);
     expect(isRelevant(build, '/variants/0/radiator/width_mm')).toBe(true);
   });
 });

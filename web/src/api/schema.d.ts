@@ -132,6 +132,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/uncertainty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Chances Of Build
+         * @description How sure the verdict on one variant is, by sampling what is guessed or scatters. Stores nothing. Takes
+         *     up to a second; hanging up stops it.
+         */
+        post: operations["chances_of_build_api_v1_uncertainty_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -146,6 +167,22 @@ export interface components {
              * @description Share of the fan's flow that never passes the core.
              */
             blade_recirculation_share?: number | null;
+            /**
+             * Intercooler in front
+             * @description A charge-air cooler ahead of the core resists the air and warms it.
+             * @default false
+             */
+            charge_cooler: boolean;
+            /**
+             * Intercooler loss
+             * @description In velocity heads at the core face.
+             */
+            charge_cooler_loss_coefficient?: number | null;
+            /**
+             * Intercooler's heat
+             * @description Heat over brake power.
+             */
+            charge_cooler_share?: number | null;
             /**
              * Compressor power
              * @description What it takes from the engine.
@@ -167,7 +204,19 @@ export interface components {
              * @description In velocity heads at the core face.
              */
             condenser_loss_coefficient?: number | null;
+            /**
+             * Exit loss under the bonnet
+             * @description In velocity heads at the core face, on top of what the ram figure already leaves out; 2 to 6 where air can hardly leave.
+             */
+            exit_loss_coefficient?: number | null;
+            /** @description The fan by its tested curve. */
             fan?: components["schemas"]["Fan"];
+            /**
+             * Flaps in the shroud
+             * @description They open for ram air while the fan stands.
+             * @default false
+             */
+            flaps: boolean;
             /**
              * Grille and duct loss
              * @description In velocity heads at the core face: 2 open, 6 closed grille.
@@ -185,11 +234,11 @@ export interface components {
             ram_coefficient?: number | null;
             /**
              * Shroud
-             * @description With a full shroud the fan pulls through all of the core; without one only through its disc.
+             * @description With a full shroud the fan pulls through all of the core; with a ring or without one only through its disc.
              * @default none
              * @enum {string}
              */
-            shroud: "none" | "full";
+            shroud: "none" | "ring" | "full";
         };
         /**
          * Answers
@@ -328,6 +377,11 @@ export interface components {
             pump_inlet_holds: boolean;
             /** Pump Inlet Margin Kpa */
             pump_inlet_margin_kpa: number;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "chosen" | "above_rating" | "boils" | "pump_inlet" | "more_than_needed";
             /** Within Rating */
             within_rating: boolean;
         };
@@ -375,6 +429,13 @@ export interface components {
              */
             engine_rpm: number;
             /**
+             * Engine speed from
+             * @description Gearing needs a road speed and the rolling radius of the wheel.
+             * @default stated
+             * @enum {string}
+             */
+            engine_speed_by: "stated" | "gearing";
+            /**
              * Gradient
              * @description Rise over run.
              * @default 0
@@ -386,6 +447,12 @@ export interface components {
              * @default 0
              */
             headwind_km_h: number;
+            /**
+             * Cabin heater on
+             * @description Takes heat out of the coolant.
+             * @default false
+             */
+            heater: boolean;
             /** Id */
             id: string;
             /**
@@ -405,6 +472,17 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Overall ratio
+             * @description Engine turns for each turn of the wheel: gear times final drive.
+             */
+            overall_ratio?: number | null;
+            /**
+             * Shaft work
+             * @description Pump, winch or other machine that the engine drives besides.
+             * @default 0
+             */
+            shaft_work_kw: number;
+            /**
              * Speed
              * @description Road speed.
              * @default 0
@@ -415,6 +493,42 @@ export interface components {
              * @description How warm the engine is when it begins.
              */
             start_c?: number | null;
+            /**
+             * Trailer on
+             * @description Adds the trailer's mass and drag.
+             * @default false
+             */
+            tows: boolean;
+        };
+        /**
+         * CaseChance
+         * @description How sure one case is. Temperatures are what margins are taken from, null beyond a steady state.
+         */
+        CaseChance: {
+            /**
+             * Below Limit
+             * @description Share of samples that stay below the limit.
+             */
+            below_limit: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * High C
+             * @description One sample in twenty is hotter.
+             */
+            high_c: number | null;
+            /**
+             * Holds
+             * @description Share of samples that hold with 6 K to spare.
+             */
+            holds: number;
+            /**
+             * Low C
+             * @description One sample in twenty is cooler.
+             */
+            low_c: number | null;
+            /** Middle C */
+            middle_c: number | null;
         };
         /**
          * CaseResult
@@ -466,12 +580,19 @@ export interface components {
             boils_without_cap_c: number;
             /** Bottom Hose C */
             bottom_hose_c: number | null;
+            /** Bypass Flow L Per Min */
+            bypass_flow_l_per_min: number;
             /**
              * Cause
              * @description What, enlarged, would shed most more heat.
              * @enum {string}
              */
             cause: "air" | "core" | "coolant";
+            /**
+             * Cavitation Rpm
+             * @description Engine speed at which the pump inlet's margin ends; null where none ends it.
+             */
+            cavitation_rpm: number | null;
             /** Conductance Kw Per K */
             conductance_kw_per_k: number;
             /**
@@ -479,7 +600,10 @@ export interface components {
              * @enum {string}
              */
             control: "below_opening" | "thermostat" | "capacity" | "no_steady_state";
-            /** Coolant Flow L Per Min */
+            /**
+             * Coolant Flow L Per Min
+             * @description Through the radiator.
+             */
             coolant_flow_l_per_min: number;
             /**
              * Detail
@@ -496,6 +620,12 @@ export interface components {
             /** Fan Duty */
             fan_duty: number;
             /**
+             * Fan Stage
+             * @description Of a fan that runs or cycles, the higher one.
+             * @enum {string}
+             */
+            fan_stage: "off" | "low" | "full";
+            /**
              * Full Flow Rise K
              * @description Rise through the engine with the thermostat wide open.
              */
@@ -507,6 +637,15 @@ export interface components {
              * @description Heat into radiator and its tank, averaged over the fan's duty.
              */
             heat_kw: number;
+            /** Heater Flow L Per Min */
+            heater_flow_l_per_min: number;
+            /**
+             * Heater Kw
+             * @description Heat that the cabin heater takes.
+             */
+            heater_kw: number;
+            /** Hose Velocity M Per S */
+            hose_velocity_m_per_s: number;
             /** Id */
             id: string;
             /** Limit C */
@@ -575,6 +714,23 @@ export interface components {
              */
             belt_ratio?: number | null;
             /**
+             * Bypass
+             * @description The passage from engine outlet to pump inlet while the thermostat is shut.
+             * @default blocked
+             * @enum {string}
+             */
+            bypass: "none" | "open" | "spring" | "blocked";
+            /**
+             * Bypass spring cracks at
+             * @description Pressure that starts to open it; wide open at twice that.
+             */
+            bypass_cracks_kpa?: number | null;
+            /**
+             * Bypass drop at 100 L/min
+             * @description Pressure lost through the open bypass at 100 L/min.
+             */
+            bypass_drop_kpa?: number | null;
+            /**
              * Pump power drawn
              * @description Electric power of the pump.
              */
@@ -584,6 +740,22 @@ export interface components {
              * @description Speed at which the electric pump runs.
              */
             electric_rpm?: number | null;
+            /**
+             * Cabin heater in the circuit
+             * @description A branch from engine outlet to pump inlet.
+             * @default true
+             */
+            heater: boolean;
+            /**
+             * Heater drop at 10 L/min
+             * @description Pressure lost through heater, its hoses and valve at 10 L/min.
+             */
+            heater_drop_kpa?: number | null;
+            /**
+             * Heater effectiveness
+             * @description With its blower on high: heat given off over the most that the coolant could give.
+             */
+            heater_effectiveness?: number | null;
             /**
              * Bends
              * @description Right-angle bends in both hoses together.
@@ -648,10 +820,15 @@ export interface components {
              * @default ethylene_glycol
              * @enum {string}
              */
-            kind: "water" | "ethylene_glycol";
+            kind: "water" | "ethylene_glycol" | "propylene_glycol" | "waterless";
+            /**
+             * Water left in it
+             * @description By mass. Each percent costs some 10 K of boiling point; 3 % is the usual limit.
+             */
+            residual_water_share?: number | null;
             /**
              * Coolant volume
-             * @description All coolant in the system. Matters only in timed cases.
+             * @description All coolant in the system: sizes the tank and stores heat in timed cases.
              */
             volume_l?: number | null;
         };
@@ -688,10 +865,28 @@ export interface components {
              */
             displacement_l?: number | null;
             /**
+             * Exhaust gas recirculation cooled by coolant
+             * @description Adds heat from the exhaust.
+             * @default false
+             */
+            egr_cooler: boolean;
+            /**
+             * EGR cooler's heat
+             * @description Heat over fuel energy.
+             */
+            egr_cooler_share?: number | null;
+            /**
              * Electrical load
              * @description Lamps, ignition, fuel pump: all that runs in the worst case, without the fan.
              */
             electrical_load_w?: number | null;
+            /**
+             * Fuel
+             * @description Sets what a fuel flow is worth; diesels burn diesel.
+             * @default petrol
+             * @enum {string}
+             */
+            fuel: "petrol" | "e85";
             /**
              * Gearbox cooler in the radiator tank
              * @description An automatic gearbox gives its losses to the radiator's cold tank.
@@ -705,23 +900,66 @@ export interface components {
             gearbox_efficiency?: number | null;
             /**
              * Heat by
-             * @description Energy balance: a share of the fuel's energy, with friction. Thirds rule: as much heat to the coolant as brake power.
+             * @description Energy balance: a share of the fuel's energy, with friction. Thirds: as much heat to the coolant as brake power. Share: a part of brake power by kind of engine. All are shown side by side.
              * @default energy_balance
              * @enum {string}
              */
-            heat_school: "energy_balance" | "thirds";
+            heat_school: "energy_balance" | "thirds" | "share_of_power" | "measured";
             /**
              * Kind
              * @description Sets friction, efficiency and the share of fuel heat that reaches the coolant.
              * @default petrol
              * @enum {string}
              */
-            kind: "petrol" | "petrol_boosted" | "diesel";
+            kind: "petrol" | "petrol_boosted" | "diesel" | "side_valve";
+            /**
+             * Measured
+             * @description At one steady load; other loads follow by the energy balance.
+             * @default coolant
+             * @enum {string}
+             */
+            measured_by: "coolant" | "fuel";
+            /**
+             * Coolant flow then
+             * @description Through the engine, thermostat open.
+             */
+            measured_flow_l_per_min?: number | null;
+            /**
+             * Fuel flow then
+             * @description Mass of fuel burnt per hour.
+             */
+            measured_fuel_kg_per_h?: number | null;
+            /**
+             * Brake power then
+             * @description Brake power while it was measured.
+             */
+            measured_power_kw?: number | null;
+            /**
+             * Rise through the engine then
+             * @description Engine outlet less pump inlet.
+             */
+            measured_rise_k?: number | null;
+            /**
+             * Engine speed then
+             * @description Engine speed while it was measured.
+             */
+            measured_rpm?: number | null;
             /**
              * Heat stored in the metal
              * @description Metal that warms with the coolant. Matters only in timed cases.
              */
             metal_heat_kj_per_k?: number | null;
+            /**
+             * Oil cooled by coolant
+             * @description An oil-to-coolant exchanger sends part of the friction heat into the coolant.
+             * @default false
+             */
+            oil_cooler: boolean;
+            /**
+             * Oil cooler's heat
+             * @description Heat over brake power.
+             */
+            oil_cooler_share?: number | null;
             /**
              * Rated power
              * @description Highest brake power as the engine is built and tuned now.
@@ -751,6 +989,16 @@ export interface components {
             answers: components["schemas"]["Answers"];
             /** Assumed */
             assumed: components["schemas"]["AssumedValue"][];
+            /**
+             * Cap Needed By
+             * @enum {string}
+             */
+            cap_needed_by: "boiling" | "pump_inlet";
+            /**
+             * Cap Needed Kpa
+             * @description Cap that it would take, whatever the parts stand.
+             */
+            cap_needed_kpa: number;
             /** Caps */
             caps: components["schemas"]["CapCandidate"][];
             /** Cases */
@@ -758,6 +1006,14 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             ladder: components["schemas"]["Ladder"];
+            /**
+             * Levers
+             * @description By what each is worth in the worst case, best first.
+             */
+            levers: components["schemas"]["Lever"][];
+            /** Switches */
+            switches: components["schemas"]["SwitchCandidate"][];
+            tank: components["schemas"]["Tank"];
             /** Thermostats */
             thermostats: components["schemas"]["ThermostatCandidate"][];
             /** Variant Id */
@@ -772,7 +1028,7 @@ export interface components {
         };
         /**
          * Fan
-         * @description The fan by its tested curve.
+         * @description The fan by its tested curve; figures are those of one fan.
          */
         Fan: {
             /**
@@ -811,6 +1067,13 @@ export interface components {
              */
             engaged_share?: number | null;
             /**
+             * Fans
+             * @description How many.
+             * @default one
+             * @enum {string}
+             */
+            fans: "one" | "two";
+            /**
              * Fan
              * @description What moves air when the car stands.
              * @default electric
@@ -834,12 +1097,44 @@ export interface components {
              * @description Power the fan takes from the belt at the speed of the test.
              */
             shaft_power_kw?: number | null;
+            /**
+             * Speed of the slow stage
+             * @description Over full speed.
+             */
+            slow_speed_share?: number | null;
+            /**
+             * Switched
+             * @description A staged fan has a second pair of switching points.
+             * @default single
+             * @enum {string}
+             */
+            staging: "single" | "one_of_two" | "slow";
+            /**
+             * Voltage of the test
+             * @description Voltage at which the curve was measured. Fan speed follows voltage.
+             */
+            test_voltage_v?: number | null;
+            /**
+             * Voltage at the fan
+             * @description With the engine running, at the fan's own plug: thin wires and idle speed cost a volt or two.
+             */
+            voltage_v?: number | null;
         };
         /**
          * FanSwitch
          * @description The switch of an electric fan, or the temperature at which a clutch engages.
          */
         FanSwitch: {
+            /**
+             * Full fan off at
+             * @description Temperature at which it falls back to the first stage.
+             */
+            full_off_c?: number | null;
+            /**
+             * Full fan on at
+             * @description Top-hose temperature at which the second stage starts.
+             */
+            full_on_c?: number | null;
             /**
              * Fan off at
              * @description Temperature at which it stops again.
@@ -921,8 +1216,15 @@ export interface components {
              * @description By the school that the build names.
              */
             chosen_kw: number;
-            /** Energy Balance Kw */
-            energy_balance_kw: number;
+            /** Egr Kw */
+            egr_kw: number;
+            /** Fuel Kg Per H */
+            fuel_kg_per_h: number;
+            /**
+             * Full Power Kw
+             * @description What the engine can give at that speed and altitude.
+             */
+            full_power_kw: number;
             /**
              * Gearbox Kw
              * @description Enters at the radiator's cold tank.
@@ -930,16 +1232,26 @@ export interface components {
             gearbox_kw: number;
             /**
              * High Kw
-             * @description Upper end of the energy balance's band.
+             * @description Upper end of that school's band.
              */
             high_kw: number;
             /**
              * Low Kw
-             * @description Lower end of the energy balance's band.
+             * @description Lower end of that school's band.
              */
             low_kw: number;
-            /** Thirds Kw */
-            thirds_kw: number;
+            /** Oil Kw */
+            oil_kw: number;
+            /**
+             * Schools
+             * @description Side by side; a measurement only where there is one.
+             */
+            schools: components["schemas"]["SchoolHeat"][];
+            /**
+             * Turbo Kw
+             * @description Turbo housing; contained in every school's figure, as the next two.
+             */
+            turbo_kw: number;
         };
         /**
          * Ladder
@@ -956,6 +1268,50 @@ export interface components {
             thermostat_full_c: number;
             /** Thermostat Opens C */
             thermostat_opens_c: number;
+        };
+        /**
+         * Lever
+         * @description One single change and its worth, found by solving the changed build.
+         */
+        Lever: {
+            /** Cases */
+            cases: components["schemas"]["LeverGain"][];
+            /** Name */
+            name: string;
+            /**
+             * Text
+             * @description What it is called.
+             * @default []
+             */
+            text: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * LeverGain
+         * @description What one change does to one case; null where it cannot be said.
+         */
+        LeverGain: {
+            /**
+             * Ambient Gain K
+             * @description How much hotter the air may be.
+             */
+            ambient_gain_k: number | null;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Cooler K
+             * @description Fall of the temperature that margins are taken from.
+             */
+            cooler_k: number | null;
+            /**
+             * Cures
+             * @description A case without steady state gets one.
+             */
+            cures: boolean;
+            /**
+             * Margin Gain K
+             * @description Growth of the margin below the limit.
+             */
+            margin_gain_k: number | null;
         };
         /**
          * Limits
@@ -1053,6 +1409,13 @@ export interface components {
              */
             blocked_tubes_share?: number | null;
             /**
+             * Kind of core
+             * @description Modern cores have louvred fins; many old ones plain plates on round tubes.
+             * @default louvred
+             * @enum {string}
+             */
+            core_type: "louvred" | "plain";
+            /**
              * Core depth
              * @description Along the air.
              */
@@ -1107,13 +1470,68 @@ export interface components {
              */
             material: "aluminium" | "copper_brass";
             /**
+             * Passes lie
+             * @description Side by side, each pass meets its own share of fresh air.
+             * @default side_by_side
+             * @enum {string}
+             */
+            pass_layout: "side_by_side" | "in_depth";
+            /**
+             * Passes
+             * @description How often the coolant crosses the core from tank to tank.
+             */
+            passes?: number | null;
+            /**
              * Rows of tubes
              * @description Tube rows one behind the other.
              */
             rows?: number | null;
             /**
+             * Scale in the tubes
+             * @description Thickness of the layer on the coolant's side: 0.1 to 0.5 mm in a neglected core.
+             */
+            scale_mm?: number | null;
+            /**
+             * Air in the test
+             * @description Before the core.
+             */
+            test_air_c?: number | null;
+            /**
+             * Air speed in the test
+             * @description At the core's face.
+             */
+            test_air_m_per_s?: number | null;
+            /**
+             * Coolant in the test
+             * @description What ran through the core.
+             * @default half_glycol
+             * @enum {string}
+             */
+            test_coolant: "water" | "half_glycol";
+            /**
+             * Coolant flow in the test
+             * @description Through the core.
+             */
+            test_coolant_l_per_min?: number | null;
+            /**
+             * Inlet difference in the test
+             * @description Coolant in less air in.
+             */
+            test_difference_k?: number | null;
+            /**
+             * Heat in the test
+             * @description What it shed.
+             */
+            test_heat_kw?: number | null;
+            /**
+             * A test of this core is known
+             * @description By its maker or on a bench; it sets one factor on the computed conductance.
+             * @default false
+             */
+            test_point: boolean;
+            /**
              * Tube thickness
-             * @description Outside size of a flat tube across the gap.
+             * @description Outside size of a flat tube across the gap, or diameter of a round one.
              */
             tube_height_mm?: number | null;
             /**
@@ -1126,6 +1544,23 @@ export interface components {
              * @description Across the car, fins only.
              */
             width_mm?: number | null;
+        };
+        /**
+         * SchoolHeat
+         * @description Heat into the coolant as one school has it, with its band, additions included.
+         */
+        SchoolHeat: {
+            /** Heat Kw */
+            heat_kw: number;
+            /** High Kw */
+            high_kw: number;
+            /** Low Kw */
+            low_kw: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "energy_balance" | "thirds" | "share_of_power" | "measured";
         };
         /**
          * Site
@@ -1168,8 +1603,48 @@ export interface components {
             saved_at: string;
         };
         /**
+         * SwitchCandidate
+         * @description A pair of fan switch points and how it fares with the fitted thermostat.
+         */
+        SwitchCandidate: {
+            /** Below Limit */
+            below_limit: boolean;
+            /** Can Stop */
+            can_stop: boolean;
+            /** Off C */
+            off_c: number;
+            /** On C */
+            on_c: number;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "chosen" | "too_near_limit" | "never_stops" | "further_from_fitted" | "no_fan";
+        };
+        /**
+         * Tank
+         * @description Room that the hot coolant needs, filled at 20 °C.
+         */
+        Tank: {
+            /**
+             * Air Space L
+             * @description Cold air space of a pressurised tank that stays under its cap; null where none does.
+             */
+            air_space_l: number | null;
+            /**
+             * Bottle L
+             * @description Free room of a recovery bottle, reserve included.
+             */
+            bottle_l: number;
+            /**
+             * Growth L
+             * @description By how much the fill grows in the hottest case.
+             */
+            growth_l: number;
+        };
+        /**
          * Thermostat
-         * @description The thermostat at the engine outlet.
+         * @description The thermostat.
          */
         Thermostat: {
             /**
@@ -1182,6 +1657,13 @@ export interface components {
              * @description Temperature stamped on it.
              */
             opens_c?: number | null;
+            /**
+             * Sits at
+             * @description At the inlet its bulb feels the bypass and a little of what comes back from the radiator.
+             * @default outlet
+             * @enum {string}
+             */
+            position: "outlet" | "inlet";
             /**
              * Wide open after
              * @description Further rise until fully open: 8 to 15 K.
@@ -1199,6 +1681,11 @@ export interface components {
             open_early_enough: boolean;
             /** Opens C */
             opens_c: number;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "chosen" | "opens_too_late" | "too_cool" | "fan_never_stops" | "further_from_fitted";
             /** Warm Enough */
             warm_enough: boolean;
         };
@@ -1218,6 +1705,56 @@ export interface components {
              * @description Null where the limit is never reached.
              */
             time_to_limit_s: number | null;
+        };
+        /**
+         * Uncertainty
+         * @description How sure the verdict on a variant is, by sampling all that is guessed or scatters.
+         */
+        Uncertainty: {
+            /**
+             * Below Limit
+             * @description Share of samples in which every case stays below its limit.
+             */
+            below_limit: number;
+            /** Cases */
+            cases: components["schemas"]["CaseChance"][];
+            /**
+             * Holds
+             * @description Share of samples in which every case holds.
+             */
+            holds: number;
+            /** Samples */
+            samples: number;
+            /**
+             * Unknowns
+             * @description What matters most first.
+             */
+            unknowns: components["schemas"]["UnknownWorth"][];
+            /** Variant Id */
+            variant_id: string;
+        };
+        /**
+         * UnknownWorth
+         * @description What hangs on one unknown in the worst case: its margin with the unknown at either end.
+         */
+        UnknownWorth: {
+            /** Case Id */
+            case_id: string;
+            /** Margin At High K */
+            margin_at_high_k: number;
+            /** Margin At Low K */
+            margin_at_low_k: number;
+            /** Name */
+            name: string;
+            /**
+             * Path
+             * @description The field of the build that would settle it; null for scatter.
+             */
+            path: string | null;
+            /** Swing K */
+            swing_k: number;
+            /** Title */
+            title: string;
         };
         /**
          * Variant
@@ -1256,14 +1793,29 @@ export interface components {
             driveline_efficiency?: number | null;
             /**
              * Mass with load
-             * @description Vehicle, people, load and trailer together.
+             * @description Vehicle, people and load, without a trailer.
              */
             mass_kg?: number | null;
+            /**
+             * Rolling radius
+             * @description Of the driven wheel, loaded; gives engine speed from road speed.
+             */
+            rolling_radius_mm?: number | null;
             /**
              * Rolling resistance
              * @description Rolling force over weight: 0.010 to 0.015 on tarmac, 0.03 on gravel.
              */
             rolling_resistance?: number | null;
+            /**
+             * Trailer's drag area
+             * @description What it adds to the drag area in the wake of the vehicle.
+             */
+            trailer_drag_area_m2?: number | null;
+            /**
+             * Trailer mass
+             * @description Loaded; counts in cases that tow it.
+             */
+            trailer_mass_kg?: number | null;
         };
     };
     responses: never;
@@ -1566,6 +2118,8 @@ export interface operations {
             query?: {
                 /** @description Id; the first if left out. */
                 variant?: string | null;
+                /** @description Also what each single change would buy. */
+                levers?: boolean;
             };
             header?: never;
             path?: never;
@@ -1666,6 +2220,63 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    chances_of_build_api_v1_uncertainty_post: {
+        parameters: {
+            query?: {
+                /** @description Id; the first if left out. */
+                variant?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uncertainty"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

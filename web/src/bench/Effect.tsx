@@ -10,6 +10,13 @@ import type { StationName } from './stations';
 /** Distance from the limit at which a case holds, as the server has it. */
 const SAFE_MARGIN_K = 6;
 
+const schoolNames: Record<CaseResult['heat']['schools'][number]['school'], string> = {
+  energy_balance: 'Energy balance',
+  thirds: 'thirds rule',
+  share_of_power: 'share of brake power',
+  measured: 'measured',
+};
+
 /** What the station does in the shown case: its own few numbers, beside its fields. */
 export function Effect({ station }: { readonly station: StationName }) {
   const evaluation = useSession((s) => s.evaluation);
@@ -52,10 +59,15 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           <B>
             <Quantity value={c.heat.chosen_kw} kind="power" />
           </B>{' '}
-          to the coolant. Energy balance <Quantity value={c.heat.energy_balance_kw} kind="power" />{' '}
-          (<Quantity value={c.heat.low_kw} kind="power" bare /> to{' '}
-          <Quantity value={c.heat.high_kw} kind="power" />
-          ), thirds rule <Quantity value={c.heat.thirds_kw} kind="power" />
+          to the coolant.{' '}
+          {c.heat.schools.map((school, i) => (
+            <span key={school.school}>
+              {i > 0 && ', '}
+              {schoolNames[school.school]} <Quantity value={school.heat_kw} kind="power" bare /> (
+              <Quantity value={school.low_kw} kind="power" bare />–
+              <Quantity value={school.high_kw} kind="power" />)
+            </span>
+          ))}
           {c.heat.gearbox_kw > 0 && (
             <>
               ; gearbox <Quantity value={c.heat.gearbox_kw} kind="power" /> more at the cold tank
@@ -127,7 +139,15 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear of boiling,{' '}
           <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" /> with no pressure.
           In the tubes <Quantity value={c.tube_velocity_m_per_s} kind="velocity" />, Re{' '}
-          {c.tube_reynolds.toFixed(0)}.
+          {c.tube_reynolds.toFixed(0)}; in the hoses{' '}
+          <Quantity value={c.hose_velocity_m_per_s} kind="velocity" />.
+          {c.cavitation_rpm !== null && (
+            <>
+              {' '}
+              At this heat the pump inlet begins to boil at{' '}
+              <Quantity value={c.cavitation_rpm} kind="rotation" />.
+            </>
+          )}
         </>
       );
     case 'thermostat':
@@ -154,7 +174,16 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
             kind="temperature_difference"
             none="nothing"
           />{' '}
-          if the cap fails. Over all cases: <Sentence text={evaluation.answers.cap.sentence} />.
+          if the cap fails. Over all cases: <Sentence text={evaluation.answers.cap.sentence} />. The
+          fill grows by <Quantity value={evaluation.tank.growth_l} kind="volume" />: a recovery
+          bottle wants <Quantity value={evaluation.tank.bottle_l} kind="volume" /> free
+          {evaluation.tank.air_space_l !== null && (
+            <>
+              , a pressurised tank <Quantity value={evaluation.tank.air_space_l} kind="volume" /> of
+              air when cold
+            </>
+          )}
+          .
         </>
       );
   }

@@ -13,6 +13,8 @@ export function Core({ c, variant }: { readonly c: CaseResult; readonly variant:
   const lines = Array.from({ length: Math.floor((across ? h : w) / 7) }, (_, i) => 3.5 + i * 7);
   const radius = ((variant.air?.fan?.diameter_mm ?? 380) / 2) * scale;
   const fan = variant.air?.fan?.kind !== 'none';
+  const apart = variant.air?.fan?.fans === 'two' ? radius : 0;
+  const discs = !fan ? [] : apart > 0 ? [-apart, apart] : [0];
   const mean =
     c.top_hose_c === null || c.bottom_hose_c === null ? null : (c.top_hose_c + c.bottom_hose_c) / 2;
   return (
@@ -44,9 +46,13 @@ export function Core({ c, variant }: { readonly c: CaseResult; readonly variant:
           strokeWidth="2"
         />
       )}
-      {fan && (
+      {fan && variant.air?.shroud === 'ring' && (
+        <Circle cx="0" cy="0" r={radius + 3} fill="none" stroke="raised" strokeWidth="2" />
+      )}
+      {discs.map((x) => (
         <Circle
-          cx="0"
+          key={x}
+          cx={x}
           cy="0"
           r={radius}
           fill="none"
@@ -54,7 +60,7 @@ export function Core({ c, variant }: { readonly c: CaseResult; readonly variant:
           strokeWidth="2"
           strokeDasharray="5 4"
         />
-      )}
+      ))}
     </Svg>
   );
 }

@@ -10,7 +10,14 @@ interface Props {
   readonly onOpen: (station: StationName) => void;
 }
 
-const KIND = { petrol: 'petrol', petrol_boosted: 'boosted petrol', diesel: 'diesel' } as const;
+const KIND = {
+  petrol: 'petrol',
+  petrol_boosted: 'boosted petrol',
+  diesel: 'diesel',
+  side_valve: 'side-valve petrol',
+} as const;
+
+const shroudWords = { none: 'no shroud', ring: 'ring', full: 'full shroud' } as const;
 
 export function EngineStation({ c, variant, onOpen }: Props) {
   return (
@@ -38,7 +45,11 @@ export function EngineStation({ c, variant, onOpen }: Props) {
       <Words size="small" tone="quiet" marginTop="1">
         band <Quantity value={c.heat.low_kw} kind="power" bare />–
         <Quantity value={c.heat.high_kw} kind="power" bare />, thirds rule{' '}
-        <Quantity value={c.heat.thirds_kw} kind="power" bare />
+        <Quantity
+          value={c.heat.schools.find((s) => s.school === 'thirds')?.heat_kw ?? null}
+          kind="power"
+          bare
+        />
       </Words>
       <Box flex="1" />
       <Words size="body">
@@ -117,7 +128,7 @@ export function AirStation({ c, variant, onOpen }: Props) {
   const words =
     fan === 'none'
       ? 'no fan'
-      : `${fan === 'electric' ? 'electric' : 'engine'} fan, ${variant.air?.shroud === 'full' ? 'full shroud' : 'no shroud'}`;
+      : `${fan === 'electric' ? 'electric' : 'engine'} ${variant.air?.fan?.fans === 'two' ? 'fans' : 'fan'}, ${shroudWords[variant.air?.shroud ?? 'none']}`;
   return (
     <Station
       onClick={() => onOpen('air')}

@@ -146,6 +146,12 @@ export const kinds = {
     decimals: { kW: 1, hp: 0 },
   },
   electric_power: plain('W', 0, 'w', 'watt'),
+  voltage: plain('V', 1, 'v', 'volt', 'volts'),
+  fuel_flow: {
+    units: [scaled('kg/h', 1), scaled('lb/h', 0.45359237), scaled('g/s', 3.6)],
+    shown: { metric: 'kg/h', us: 'lb/h' },
+    decimals: { 'kg/h': 1, 'lb/h': 1 },
+  },
   rotation: plain('rpm', 0, '/min', 'r/min', '1/min'),
   speed: {
     units: [scaled('km/h', 1, 'kph', 'kmh'), scaled('mph', 1.609344, 'mi/h'), scaled('m/s', 3.6)],

@@ -431,7 +431,7 @@ def heat_shed(s: Any, case: Any, top: float, heat: float, air: list[Zone]) -> fl
         rate = heat_per_kelvin(k, UA, C * open_tubes, mass_flow * fluid[1] * zone.share)
         total += rate * (top - zone.fresh) / (1 + rate * zone.round_again / C)
     if case.heater:
-        total += s.circuit.heater.effectiveness * through_heater * fluid[1] * (top - case.ambient)
+        total += s.circuit.heater.effectiveness * min(through_heater * fluid[1], 100.0) * (top - case.ambient)
     return total
 
 

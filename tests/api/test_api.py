@@ -245,3 +245,17 @@ def test_uncertainty_stops_when_its_caller_hangs_up(monkeypatch: pytest.MonkeyPa
     with pytest.raises(HTTPException, match="Nobody waits"):
         asyncio.run(routes.chances_of_build(plain_build(), Gone(), None))  # type: ignore[arg-type]
     assert stopped.is_set()
+
+
+def test_a_lever_is_pulled_into_a_new_variant(client: TestClient) -> None:
+    answer = client.post("/api/v1/levers/full_shroud?variant=as-found", json=document())
+    assert answer.status_code == 200
+    new = answer.json()["variants"][-1]
+    assert new["air"]["shroud"] == "full"
+    assert new["name"] == "As found + a full shroud"
+    assert_problem(client.post("/api/v1/levers/magic?variant=as-found", json=document()), 404, "http")
+    assert_problem(client.post("/api/v1/levers/ram?variant=none", json=document()), 404, "http")
+    strong = document(plain_build())
+    strong["variants"][0]["cap"]["pressure_kpa"] = 245
+    body = assert_problem(client.post("/api/v1/levers/cap_up?variant=v", json=strong), 422, "http")
+    assert "Cap pressure is 265 kPa; it must lie within 0 to 250 kPa." in body["detail"]

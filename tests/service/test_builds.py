@@ -27,15 +27,15 @@ def noted(text_: str) -> Build:
 
 
 def test_demo_is_loaded_once(service: BuildService) -> None:
-    assert service.load_demo_when_new() == 1
+    assert service.load_demo_when_new() == 3
     assert service.load_demo_when_new() == 0
-    assert [s.name for s in service.summaries()] == ["Linnet"]
+    assert [s.name for s in service.summaries()] == ["Linnet", "Mule", "Brigade"]
 
 
 def test_reset_brings_the_demo_back(service: BuildService) -> None:
     service.create(noted("mine"))
-    assert service.reset_to_demo() == 1
-    assert [s.name for s in service.summaries()] == ["Linnet"]
+    assert service.reset_to_demo() == 3
+    assert [s.name for s in service.summaries()] == ["Linnet", "Mule", "Brigade"]
 
 
 def test_two_savers_at_once_cannot_both_win(service: BuildService) -> None:

@@ -9,15 +9,18 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from pydantic import ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import MEDIA_TYPE, Problem
 from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
+from ebbrin.document.problems import problem
 from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
 from ebbrin.service.evaluate import evaluate
+from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
 from ebbrin.store.database import Database
 
@@ -114,6 +117,21 @@ def evaluate_build(
         return evaluate(build, variant, levers)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant {variant}.") from error
+
+
+@router.post("/levers/{lever}", responses=_problems(404, 413, 422))
+def pull_lever(
+    lever: str, build: Build, variant: Annotated[str, Query(description="Id of the variant to start from.")]
+) -> Build:
+    """The build with one more variant, in which one thing has been changed. Stores nothing."""
+    try:
+        return pull(build, variant, lever)
+    except KeyError as error:
+        raise HTTPException(404, f"There is no variant {variant} or no lever {lever}.") from error
+    except ValidationError as error:
+        problems = [problem(dict(e)) for e in error.errors()]
+        detail = " ".join(entry.message for entry in problems)
+        raise HTTPException(422, f"This change would leave what a build may hold. {detail}") from error
 
 
 @router.post("/uncertainty", responses=_problems(404, 413, 422))

@@ -6,7 +6,7 @@ from importlib import resources
 
 from ebbrin.document.build import Build
 
-NAMES = ("linnet",)
+NAMES = ("linnet", "mule", "brigade")
 
 
 def demo_builds() -> list[Build]:

@@ -20,6 +20,7 @@ from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side, exchange
 from ebbrin.core.system.parts import Cases, System
 
+HEATER_AIR = 100.0  # choice: capacity rate of a heater's air, blower on high, some 300 m³/h, W/K
 ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for properties
 
 
@@ -211,6 +212,8 @@ def shed(
 def heater_heat(
     system: System, cases: Cases, top_hose: FloatArray, coolant: CoolantFlow, heat_capacity: FloatArray
 ) -> FloatArray:
-    """Heat [W] that the cabin heater takes where it is on, its air coming from outside (choice)."""
+    """Heat [W] that the cabin heater takes where it is on: its effectiveness on the lesser capacity rate of
+    coolant and of what its blower moves, the air coming from outside (choice)."""
     effectiveness = np.where(cases.heater, system.circuit.heater.effectiveness, 0.0)
-    return np.asarray(effectiveness * coolant.heater_mass * heat_capacity * (top_hose - cases.ambient))
+    least = np.minimum(coolant.heater_mass * heat_capacity, HEATER_AIR)
+    return np.asarray(effectiveness * least * (top_hose - cases.ambient))

@@ -6,7 +6,7 @@ import os
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +15,7 @@ import uvicorn
 from playwright.sync_api import BrowserContext, Page, expect
 
 from ebbrin.api.app import create_app
+from ebbrin.demo import demo_builds
 from ebbrin.service.builds import BuildService
 from ebbrin.store.cluster import Cluster
 from ebbrin.store.database import Database
@@ -99,6 +100,21 @@ def build_id(live: LiveServer) -> str:
     stored = BuildService(database).create(linnet())
     database.close()
     return str(stored.id)
+
+
+@pytest.fixture
+def opened(page: Page, live: LiveServer) -> Callable[[int], Page]:
+    """Opens a demo build of one's own, by its number."""
+
+    def open_(number: int) -> Page:
+        database = Database(live._url)
+        stored = BuildService(database).create(demo_builds()[number])
+        database.close()
+        page.goto(f"{live.address}/builds/{stored.id}")
+        page.get_by_role("region", name="Four answers").wait_for()
+        return page
+
+    return open_
 
 
 @pytest.fixture

@@ -195,7 +195,7 @@ def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> No
     page.get_by_role("button", name="See the answer").click()
     expect(page.get_by_role("region", name="Four answers")).to_be_visible()
     expect(page.get_by_role("row")).to_have_count(4)
-    expect(page.get_by_role("complementary", name="Worth knowing")).to_contain_text("Guessed, not known")
+    expect(page.get_by_role("complementary", name="Worth knowing")).to_contain_text("What to measure first")
     page.get_by_role("button", name="+ case").click()
     field(page, "Name").fill("Stationary, pumping")
     field(page, "Load from").select_option("power")
@@ -241,7 +241,7 @@ def test_keyboard_alone_does_the_job(bench: Page) -> None:
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("view", ["home", "loop", "radiator", "air", "case"])
+@pytest.mark.parametrize("view", ["home", "loop", "radiator", "air", "case", "compare"])
 def test_axe_finds_nothing_serious(
     page: Page, live: LiveServer, build_id: str, scheme: str, view: str
 ) -> None:
@@ -252,6 +252,7 @@ def test_axe_finds_nothing_serious(
         "radiator": "?station=radiator",
         "air": "?station=air",
         "case": "?edit=hill",
+        "compare": "?compare=1",
     }[view]
     page.goto(live.address if query is None else f"{live.address}/builds/{build_id}{query}")
     page.get_by_role("list", name="Builds").or_(

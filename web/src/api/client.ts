@@ -1,6 +1,6 @@
 import createClient from 'openapi-fetch';
 import type { paths } from './schema';
-import type { Build, BuildSummary, Evaluation, Problem, StoredBuild } from './types';
+import type { Build, BuildSummary, Evaluation, Problem, StoredBuild, Uncertainty } from './types';
 
 const client = createClient<paths>({
   baseUrl: window.location.origin,
@@ -61,12 +61,34 @@ export function saveBuild(id: string, basedOn: number, build: Build): Promise<St
   );
 }
 
-export function evaluate(build: Build, variant: string, signal: AbortSignal): Promise<Evaluation> {
+export function evaluate(
+  build: Build,
+  variant: string,
+  signal: AbortSignal,
+  levers = false,
+): Promise<Evaluation> {
   return settle(
     client.POST('/api/v1/evaluate', {
-      params: { query: { variant, levers: false } },
+      params: { query: { variant, levers } },
       body: build,
       signal,
+    }),
+  );
+}
+
+/** How sure the verdict on a variant is; hanging up stops it. */
+export function howSure(build: Build, variant: string, signal: AbortSignal): Promise<Uncertainty> {
+  return settle(
+    client.POST('/api/v1/uncertainty', { params: { query: { variant } }, body: build, signal }),
+  );
+}
+
+/** The build with one more variant, in which a lever has been pulled. */
+export function pullLever(build: Build, variant: string, lever: string): Promise<Build> {
+  return settle(
+    client.POST('/api/v1/levers/{lever}', {
+      params: { path: { lever }, query: { variant } },
+      body: build,
     }),
   );
 }

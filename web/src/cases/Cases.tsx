@@ -1,12 +1,13 @@
 import { chakra } from '@chakra-ui/react';
 import type { CaseResult, Evaluation } from '../api/types';
-import { Box, Button, HiddenText, Words } from '../theme/primitives';
+import { Box, Button, HiddenText, Row, Words } from '../theme/primitives';
 import { tone } from '../theme/temperature';
 import { Quantity } from '../units/Quantity';
 import { shownUnit } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
+import { useSession } from '../workbench/context';
 
 const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
 const Head = chakra('th', {
@@ -67,6 +68,7 @@ interface Props {
 /** Every duty case as a row, the worst first. */
 export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
   const set = useUnits((u) => u.set);
+  const sure = useSession((s) => (s.further?.build === s.build ? s.further.sure : null));
   const unit = (name: string) => shownUnit(name, set).symbol;
   return (
     <Box as="section" aria-label="Duty cases">
@@ -105,11 +107,37 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
           ))}
         </tbody>
       </Table>
-      <Button look="bare" marginLeft={{ base: '1', lg: '4' }} onClick={onAdd}>
-        + case
-      </Button>
+      <Row
+        marginLeft={{ base: '1', lg: '4' }}
+        paddingRight="4"
+        justifyContent="space-between"
+        alignItems="center"
+      >
+        <Button look="bare" onClick={onAdd}>
+          + case
+        </Button>
+        <Words size="small" tone="quiet" aria-live="polite" textAlign="right">
+          {sure ? (
+            <>
+              All cases hold in <Quantity value={sure.holds} kind="share" /> of {sure.samples}{' '}
+              samples of what is guessed or scatters; all stay below their limit in{' '}
+              <Quantity value={sure.below_limit} kind="share" />.
+            </>
+          ) : (
+            'Working out how sure this is…'
+          )}
+        </Words>
+      </Row>
     </Box>
   );
+}
+
+/** Share of samples in which a case holds, once that has been worked out for the build as it stands. */
+function useChance(id: string): number | null {
+  return useSession((s) => {
+    if (!s.further || s.further.build !== s.build) return null;
+    return s.further.sure?.cases.find((entry) => entry.case_id === id)?.holds ?? null;
+  });
 }
 
 function CaseCells({
@@ -122,6 +150,7 @@ function CaseCells({
   readonly onEdit: (id: string) => void;
 }) {
   const hot = entry.timed ? entry.timed.end_c : entry.top_hose_c;
+  const chance = useChance(entry.id);
   return (
     <>
       <Cell textAlign="left" paddingLeft={{ base: '3', lg: '6' }} paddingBlock="1">
@@ -170,6 +199,13 @@ function CaseCells({
       </Cell>
       <Cell textAlign="left">
         <VerdictMark verdict={entry.verdict} />
+        <Words size="small" tone="quiet" display="block" minHeight="1.35em">
+          {chance !== null && (
+            <>
+              chance <Quantity value={chance} kind="share" />
+            </>
+          )}
+        </Words>
       </Cell>
       <Cell paddingBlock="0">
         <Button

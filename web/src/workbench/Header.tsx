@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
-import { Box, Input, Row, Select, Words } from '../theme/primitives';
+import { Box, Button, Input, Row, Select, Words } from '../theme/primitives';
 import { useUnits } from '../units/store';
 import { useSession } from './context';
 import { SiteField } from './SiteField';
@@ -68,6 +68,10 @@ export function Header() {
   const name = useSession((s) => s.build.name);
   const workshop = useSession((s) => s.build.workshop);
   const setValue = useSession((s) => s.setValue);
+  const undo = useSession((s) => s.undo);
+  const redo = useSession((s) => s.redo);
+  const canUndo = useSession((s) => s.past.before.length > 0);
+  const canRedo = useSession((s) => s.past.after.length > 0);
   const saveState = useSession((s) => s.saveState);
   const savedAt = useSession((s) => s.savedAt);
   const time = new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
@@ -102,6 +106,14 @@ export function Header() {
           onChange={(event) => setValue('/name', event.target.value)}
         />
       </Box>
+      <Row gap="0">
+        <Button look="bare" disabled={!canUndo} title="Ctrl+Z" onClick={undo}>
+          Undo
+        </Button>
+        <Button look="bare" disabled={!canRedo} title="Ctrl+Shift+Z" onClick={redo}>
+          Redo
+        </Button>
+      </Row>
       <Box flex="1" />
       <SiteField path="/site/ambient_c" />
       <SiteField path="/site/altitude_m" />

@@ -1,22 +1,23 @@
-import type { Evaluation } from '../api/types';
-import { type StationName, stationOf } from '../bench/stations';
-import { Box, Button, Heading, Words } from '../theme/primitives';
+import type { CaseResult, Evaluation } from '../api/types';
+import type { StationName } from '../bench/stations';
+import { Levers } from '../levers/Levers';
+import { Box, Heading, Words } from '../theme/primitives';
 import { Sentence } from '../words/Sentence';
+import { Measure } from './Measure';
 
-/** Findings, and what was guessed, beside the cases. */
+/** Levers, findings, and what was guessed, beside the cases. */
 export function Side({
   evaluation,
-  shownId,
+  shown,
   onOpen,
 }: {
   readonly evaluation: Evaluation;
-  readonly shownId: string;
+  readonly shown: CaseResult;
   readonly onOpen: (station: StationName) => void;
 }) {
   const findings = evaluation.findings.filter(
-    (f) => f.case_id === null || f.case_id === shownId || f.kind === 'warning',
+    (f) => f.case_id === null || f.case_id === shown.id || f.kind === 'warning',
   );
-  const guesses = evaluation.assumed.filter((a) => a.guess);
   return (
     <Box
       as="aside"
@@ -26,9 +27,10 @@ export function Side({
       borderLeft={{ lg: '1px solid' }}
       borderColor={{ lg: 'rule' }}
     >
+      <Levers shown={shown} />
       {findings.length > 0 && (
         <>
-          <Heading>Worth knowing</Heading>
+          <Heading marginTop="3">Worth knowing</Heading>
           <ul>
             {findings.map((f) => (
               <li key={JSON.stringify(f)}>
@@ -46,28 +48,7 @@ export function Side({
           </ul>
         </>
       )}
-      {guesses.length > 0 && (
-        <>
-          <Heading marginTop="3">Guessed, not known</Heading>
-          <Box>
-            {guesses.map((a) => (
-              <Button
-                key={a.path}
-                look="bare"
-                textStyle="small"
-                whiteSpace="normal"
-                textAlign="left"
-                onClick={() => {
-                  const station = stationOf(a.path);
-                  if (station) onOpen(station);
-                }}
-              >
-                {a.title}
-              </Button>
-            ))}
-          </Box>
-        </>
-      )}
+      <Measure evaluation={evaluation} onOpen={onOpen} />
       <Words size="small" tone="quiet" display="block" marginTop="3">
         A design aid. Tested parts, local codes and a licensed technician come first.
       </Words>

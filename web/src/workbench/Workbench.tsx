@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { AwayError } from '../api/client';
 import { CaseBench, StationBench } from '../bench/Bench';
@@ -9,6 +9,8 @@ import { Ladder } from '../ladder/Ladder';
 import { Band } from '../loop/Band';
 import { Loop } from '../loop/Loop';
 import { Box, Button, Paragraph, Title, Words } from '../theme/primitives';
+import { Compare } from '../variants/Compare';
+import { Variants } from '../variants/Variants';
 import { Answers } from './Answers';
 import { SessionContext, useSession } from './context';
 import { Brand, Header } from './Header';
@@ -88,6 +90,10 @@ function Opened() {
   const cases = useSession((s) => s.build.cases);
   const variant = useSession((s) => s.build.variants[s.variant]);
   const setValue = useSession((s) => s.setValue);
+  const undo = useSession((s) => s.undo);
+  const redo = useSession((s) => s.redo);
+  const chooseVariant = useSession((s) => s.chooseVariant);
+  const variantId = variant?.id;
   const away = useSession((s) => s.serverAway);
   const shownCase = useShownCase();
   const [describing, setDescribing] = useState(false);
@@ -98,30 +104,48 @@ function Opened() {
 
   const go = useCallback(
     (changes: Record<string, string | null>) =>
-      setSearch((before) => {
-        const next = new URLSearchParams(before);
-        for (const [key, value] of Object.entries(changes)) {
-          if (value === null) next.delete(key);
-          else next.set(key, value);
-        }
-        return next;
-      }),
+      setSearch(
+        (before) => {
+          const next = new URLSearchParams(before);
+          for (const [key, value] of Object.entries(changes)) {
+            if (value === null) next.delete(key);
+            else next.set(key, value);
+          }
+          return next;
+        },
+        { replace: 'variant' in changes },
+      ),
     [setSearch],
   );
   const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
-  const close = useCallback(() => go({ station: null, edit: null }), [go]);
+  const close = useCallback(() => go({ station: null, edit: null, compare: null }), [go]);
   const show = useCallback((id: string) => go({ case: id }), [go]);
 
+  // The variant stands in the address, so that a reload and a link show the same one.
+  const wanted = useRef(search.get('variant'));
+  useEffect(() => {
+    if (wanted.current) chooseVariant(wanted.current);
+    wanted.current = null;
+  }, [chooseVariant]);
+  useEffect(() => {
+    if (variantId && wanted.current === null && search.get('variant') !== variantId)
+      go({ variant: variantId });
+  }, [variantId, search, go]);
   useEffect(() => {
     document.title = `${name} – Ebbrin`;
   }, [name]);
   useEffect(() => {
     const leave = (event: KeyboardEvent) => {
       if (event.key === 'Escape') close();
+      const typing = event.target instanceof HTMLInputElement;
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || typing) return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
     };
     window.addEventListener('keydown', leave);
     return () => window.removeEventListener('keydown', leave);
-  }, [close]);
+  }, [close, undo, redo]);
 
   function addCase() {
     const fresh = newCase(cases);
@@ -137,6 +161,7 @@ function Opened() {
   }
 
   const editing = open !== null || edited !== null;
+  const comparing = !editing && search.get('compare') !== null;
   return (
     <Box
       display="grid"
@@ -154,7 +179,15 @@ function Opened() {
         <Notices />
       </Box>
       <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
+        {evaluation && !describing && (
+          <Variants
+            evaluation={evaluation}
+            comparing={comparing}
+            onCompare={(on) => go({ compare: on ? '1' : null, station: null, edit: null })}
+          />
+        )}
         {evaluation && !describing && <Answers evaluation={evaluation} />}
+        {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
         {variant && (editing || describing || !evaluation) && (
@@ -173,7 +206,7 @@ function Opened() {
         {edited && !open && (
           <CaseBench key={edited} id={edited} onClose={close} onRemove={removeCase} />
         )}
-        {!editing && !describing && evaluation && shownCase && variant && (
+        {!editing && !describing && !comparing && evaluation && shownCase && variant && (
           <>
             <Loop
               evaluation={evaluation}
@@ -183,7 +216,7 @@ function Opened() {
             />
             <Box
               display="grid"
-              gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 244px' }}
+              gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 286px' }}
               borderTop="1px solid"
               borderColor="rule"
             >
@@ -194,7 +227,7 @@ function Opened() {
                 onEdit={(id) => go({ edit: id, case: id, station: null })}
                 onAdd={addCase}
               />
-              <Side evaluation={evaluation} shownId={shownCase.id} onOpen={openStation} />
+              <Side evaluation={evaluation} shown={shownCase} onOpen={openStation} />
             </Box>
           </>
         )}

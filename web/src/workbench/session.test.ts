@@ -9,6 +9,8 @@ const build = {
 } as unknown as Build;
 const WIDTH = '/variants/0/radiator/width_mm';
 
+const LEVER = { name: 'ram', text: ['More ram'], cases: [] };
+
 type Answer = { status: number; body: unknown } | 'away';
 
 /** A server whose next answers a test decides. */
@@ -22,9 +24,14 @@ class Server {
   delay = 0;
 
   readonly fetch = async (request: Request): Promise<Response> => {
+    if (request.url.includes('/uncertainty')) {
+      return this.answer({ status: 200, body: { variant_id: 'v', cases: [], unknowns: [] } });
+    }
     if (request.url.includes('/evaluate')) {
-      this.evaluated += 1;
-      return this.answer(this.evaluate);
+      const levers = request.url.includes('levers=true');
+      if (!levers) this.evaluated += 1;
+      const body = { ...(this.evaluate as { body: object }).body, levers: levers ? [LEVER] : [] };
+      return this.answer(this.evaluate === 'away' ? 'away' : { ...this.evaluate, body });
     }
     if (request.method === 'GET') return this.answer({ status: 200, body: this.stored });
     const sent = (await request.json()) as Build;
@@ -108,6 +115,45 @@ describe('an opened build', () => {
     await pass(6000);
     expect(server.saved.map((save) => save.basedOn)).toEqual(['"1"', '"2"']);
     expect(state()).toMatchObject({ saveState: 'saved', revision: 3, dirty: false });
+  });
+
+  it('can be undone and redone, a burst in one field as one step', async () => {
+    state().setValue(WIDTH, 510);
+    state().setValue(WIDTH, 520);
+    await pass(1500);
+    state().setValue('/name', 'other');
+    state().undo();
+    expect(state().build.name).toBe('b');
+    expect(state().build.variants[0]?.radiator?.width_mm).toBe(520);
+    state().undo();
+    expect(state().build.variants[0]?.radiator?.width_mm).toBe(500);
+    state().undo();
+    state().redo();
+    expect(state().build.variants[0]?.radiator?.width_mm).toBe(520);
+    await pass(1500);
+    expect(server.saved.at(-1)?.build.variants[0]?.radiator?.width_mm).toBe(520);
+    state().setValue('/name', 'third');
+    state().redo();
+    expect(state().build.name).toBe('third');
+  });
+
+  it('asks for levers and chances when the hand rests', async () => {
+    expect(state().further).toBeNull();
+    await pass(600);
+    expect(state().further).toMatchObject({ variant: 'v', levers: [LEVER] });
+    expect(state().further?.sure).not.toBeNull();
+    expect(state().further?.build).toBe(state().build);
+  });
+
+  it('shows another variant, and stays within what there is', async () => {
+    const second = { ...build.variants[0], id: 'w', name: 'w' } as Build['variants'][number];
+    state().setBuild({ ...build, variants: [...build.variants, second] });
+    state().chooseVariant('w');
+    await pass(700);
+    expect(state().variant).toBe(1);
+    expect(Object.keys(state().further?.others ?? {})).toEqual(['v']);
+    state().undo();
+    expect(state().variant).toBe(0);
   });
 
   it('does nothing for a value that is the same', async () => {

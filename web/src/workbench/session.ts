@@ -5,11 +5,14 @@ import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/
 import { sameValue, valueAt, withValue } from '../api/fields';
 import type { Build, ConflictProblem, Evaluation, ProblemField, StoredBuild } from '../api/types';
 import { findDraft, keepDraft } from './drafts';
+import { type Further, lookFurther } from './further';
+import { type Past, stepBack, stepForth, withStep } from './undo';
 
 const EVALUATE_AFTER = 15;
 const SAVE_AFTER = 700;
 const RETRY_AFTER = 2000;
 const GHOST_AFTER = 2500;
+const FURTHER_AFTER = 450;
 
 export type SaveState = 'saved' | 'waiting' | 'saving' | 'away' | 'refused' | 'conflict';
 
@@ -36,6 +39,14 @@ export interface SessionState {
   /** Whether the answer belongs to the document as it stands. */
   readonly current: boolean;
   readonly serverAway: boolean;
+  /** Levers, chances and the other variants, which come after the answer. */
+  readonly further: Further | null;
+  readonly past: Past;
+  readonly chooseVariant: (id: string) => void;
+  /** Replace the document as a whole, as one step that can be undone. */
+  readonly setBuild: (build: Build) => void;
+  readonly undo: () => void;
+  readonly redo: () => void;
   readonly setValue: (path: string, value: unknown) => void;
   readonly setText: (path: string, text: string) => void;
   readonly saveMine: () => Promise<void>;
@@ -62,7 +73,9 @@ function createSession(
 ) {
   let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
+  let furtherTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
+  let looking: AbortController | null = null;
   let saving: Promise<void> | null = null;
   let again = false;
   let lastChange = 0;
@@ -87,6 +100,30 @@ function createSession(
     ghost: null,
     current: false,
     serverAway: false,
+    further: null,
+    past: { before: [], after: [], path: null, at: 0 },
+
+    chooseVariant: (id) => {
+      const index = get().build.variants.findIndex((entry) => entry.id === id);
+      if (index < 0 || index === get().variant) return;
+      set({ variant: index, current: false, ghost: get().evaluation });
+      scheduleEvaluation(0);
+    },
+
+    setBuild: (build) => {
+      const now = Date.now();
+      change(build, withStep(get().past, get().build, null, now), get().evaluation);
+    },
+
+    undo: () => {
+      const step = stepBack(get().past, get().build);
+      if (step) change(step.build, step.past, get().evaluation);
+    },
+
+    redo: () => {
+      const step = stepForth(get().past, get().build);
+      if (step) change(step.build, step.past, get().evaluation);
+    },
 
     setValue: (path, value) => {
       const { build, texts: kept } = get();
@@ -99,17 +136,8 @@ function createSession(
       const now = Date.now();
       const ghost = now - lastChange > GHOST_AFTER ? get().evaluation : get().ghost;
       lastChange = now;
-      set({
-        build: withValue(build, path, value),
-        texts: others,
-        dirty: true,
-        current: false,
-        ghost,
-        saveState: get().saveState === 'conflict' ? 'conflict' : 'waiting',
-      });
-      remember();
-      scheduleEvaluation(EVALUATE_AFTER);
-      scheduleSave(SAVE_AFTER);
+      set({ texts: others });
+      change(withValue(build, path, value), withStep(get().past, build, path, now), ghost);
     },
 
     setText: (path, text) => {
@@ -146,6 +174,8 @@ function createSession(
       clearTimeout(evaluateTimer);
       clearTimeout(saveTimer);
       running?.abort();
+      looking?.abort();
+      clearTimeout(furtherTimer);
       channel?.removeEventListener('message', heard);
       if (get().dirty && get().saveState !== 'conflict') void save();
     },
@@ -161,8 +191,25 @@ function createSession(
     if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
   }
 
+  function change(build: Build, past: Past, ghost: Evaluation | null) {
+    const { variant, saveState } = store.getState();
+    store.setState({
+      build,
+      past,
+      ghost,
+      variant: Math.min(variant, build.variants.length - 1),
+      dirty: true,
+      current: false,
+      saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
+    });
+    remember();
+    scheduleEvaluation(EVALUATE_AFTER);
+    scheduleSave(SAVE_AFTER);
+  }
+
   function adopt(next: StoredBuild) {
     store.setState({
+      variant: Math.min(store.getState().variant, next.build.variants.length - 1),
       build: next.build,
       revision: next.revision,
       savedAt: next.saved_at,
@@ -177,6 +224,8 @@ function createSession(
 
   function scheduleEvaluation(after: number) {
     clearTimeout(evaluateTimer);
+    clearTimeout(furtherTimer);
+    looking?.abort();
     if (!closed) evaluateTimer = setTimeout(() => void judge(), after);
   }
 
@@ -197,6 +246,7 @@ function createSession(
         needed: false,
         serverAway: false,
       });
+      furtherTimer = setTimeout(() => void further(build, chosen), FURTHER_AFTER);
     } catch (error) {
       if (mine.signal.aborted) return;
       if (error instanceof ProblemError) {
@@ -210,6 +260,20 @@ function createSession(
         store.setState({ serverAway: true });
         scheduleEvaluation(RETRY_AFTER);
       }
+    }
+  }
+
+  /** What is not needed at once: asked for when the hand rests, dropped when it moves. */
+  async function further(build: Build, chosen: string) {
+    looking?.abort();
+    const mine = new AbortController();
+    looking = mine;
+    try {
+      await lookFurther(build, chosen, mine.signal, (found) => {
+        if (!mine.signal.aborted) store.setState({ further: found });
+      });
+    } catch {
+      // The next answer asks again.
     }
   }
 

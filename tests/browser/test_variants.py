@@ -1,0 +1,117 @@
+"""Variants, levers, chances and undo, as a builder uses them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_workbench import expect_saved, field, open_station, row
+
+pytestmark = [pytest.mark.browser, pytest.mark.database]
+
+Opener = Callable[[int], Page]
+LINNET, MULE, BRIGADE = range(3)
+
+
+def variants(page: Page):  # type: ignore[no-untyped-def]
+    return page.get_by_role("region", name="Variants", exact=True)
+
+
+def answers(page: Page):  # type: ignore[no-untyped-def]
+    return page.get_by_role("region", name="Four answers")
+
+
+def test_brigade_is_fixed_with_a_shroud_through_the_levers(opened: Opener) -> None:
+    page = opened(BRIGADE)
+    expect(row(page, "Parade at walking pace")).to_contain_text("fails")
+    levers = page.get_by_role("region", name="What would help")
+    best = levers.locator("div").filter(has_text=re.compile("^A full shroud"))
+    expect(levers).to_contain_text("A full shroud")
+    best.get_by_role("button", name="try").first.click()
+    expect(variants(page)).to_contain_text("As found + a full shroud")
+    expect(answers(page)).to_contain_text("holds every case")
+    expect(row(page, "Parade at walking pace")).to_contain_text("holds")
+    expect_saved(page)
+    page.reload()
+    pressed = variants(page).get_by_role("button", pressed=True)
+    expect(pressed).to_contain_text("As found + a full shroud")
+
+
+def test_mule_recovers_on_the_pass(opened: Opener) -> None:
+    page = opened(MULE)
+    expect(row(page, "The pass, 2200 m")).to_contain_text("Never settles")
+    variants(page).get_by_role("button", name="Compare").click()
+    table = page.get_by_role("region", name="Variants side by side")
+    passes = table.get_by_role("row", name=re.compile("^The pass"))
+    expect(passes).to_contain_text("never settles")
+    expect(passes).to_contain_text("holds")
+    expect(table).to_contain_text("Core width")
+    expect(table).to_contain_text("720 mm")
+    variants(page).get_by_role("button", name="Bigger core and fans").click()
+    page.keyboard.press("Escape")
+    expect(answers(page)).to_contain_text("holds every case")
+
+
+def test_variants_are_duplicated_renamed_and_removed(opened: Opener) -> None:
+    page = opened(LINNET)
+    variants(page).get_by_role("button", name="Duplicate").click()
+    name = page.get_by_label("Name of the variant")
+    expect(name).to_have_value("As found again")
+    name.fill("Trial")
+    name.press("Enter")
+    trial = variants(page).get_by_role("button", name="Trial")
+    expect(trial).to_have_attribute("aria-pressed", "true")
+    open_station(page, "Radiator core")
+    field(page, "Core width").fill("700")
+    expect(answers(page)).to_contain_text("700 × 360 × 42 mm")
+    variants(page).get_by_role("button", name="As found").click()
+    expect(answers(page)).to_contain_text("560 × 360 × 42 mm")
+    trial.click()
+    variants(page).get_by_role("button", name="Remove").click()
+    expect(trial).to_have_count(0)
+    expect_saved(page)
+    page.get_by_role("button", name="Undo").click()
+    expect(variants(page)).to_contain_text("Trial")
+
+
+def test_what_was_done_is_undone_and_redone(opened: Opener) -> None:
+    page = opened(LINNET)
+    undo, redo = (page.get_by_role("button", name=word) for word in ("Undo", "Redo"))
+    expect(undo).to_be_disabled()
+    open_station(page, "Cap and limits")
+    field(page, "Cap pressure").fill("90")
+    expect(answers(page)).to_contain_text("90 kPa")
+    undo.click()
+    expect(field(page, "Cap pressure")).to_have_value("110")
+    expect(answers(page)).to_contain_text("110 kPa")
+    redo.click()
+    expect(field(page, "Cap pressure")).to_have_value("90")
+    page.get_by_role("heading", name="Cap and limits").focus()
+    page.keyboard.press("Control+Z")
+    expect(field(page, "Cap pressure")).to_have_value("110")
+    page.keyboard.press("Control+Shift+Z")
+    expect(field(page, "Cap pressure")).to_have_value("90")
+
+
+def test_chances_come_and_the_guess_that_weighs_most_is_first(opened: Opener) -> None:
+    page = opened(LINNET)
+    expect(page.get_by_role("region", name="Duty cases")).to_contain_text("of 400 samples")
+    expect(row(page, "Liaison road")).to_contain_text("chance 100 %")
+    measure = page.get_by_role("region", name="What to measure first")
+    expect(measure.get_by_role("button").first).to_contain_text(re.compile(r"Tubes blocked\s*\d+ K"))
+    measure.get_by_role("button").first.click()
+    expect(page.get_by_role("heading", name="Radiator core")).to_be_visible()
+
+
+def test_answers_are_copied_as_text(opened: Opener) -> None:
+    page = opened(LINNET)
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    variants(page).get_by_role("button", name="Copy answers").click()
+    expect(variants(page).get_by_role("button", name="Copied")).to_be_visible()
+    text = page.evaluate("navigator.clipboard.readText()")
+    assert text.startswith("Linnet, As found: tight")
+    assert "Cap: 110 kPa – 28 K left to boiling; 48 kPa would do" in text
+    assert text.rstrip().endswith("licensed technician come first.")

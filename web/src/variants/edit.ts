@@ -1,0 +1,51 @@
+/** Variants added to and taken from a build. */
+
+import type { Build } from '../api/types';
+
+export const MOST_VARIANTS = 12;
+
+/** The build with a copy of a variant at the end. */
+export function duplicated(build: Build, id: string): Build {
+  const source = build.variants.find((entry) => entry.id === id);
+  if (!source) return build;
+  const taken = new Set(build.variants.map((entry) => entry.id));
+  let number = build.variants.length + 1;
+  while (taken.has(`variant-${number}`)) number += 1;
+  const copy = {
+    ...structuredClone(source),
+    id: `variant-${number}`,
+    name: `${source.name} again`.slice(0, 120),
+  };
+  return { ...build, variants: [...build.variants, copy] };
+}
+
+/** The build without a variant; the last one stays. */
+export function removed(build: Build, id: string): Build {
+  if (build.variants.length === 1) return build;
+  return { ...build, variants: build.variants.filter((entry) => entry.id !== id) };
+}
+
+/** Paths within a variant at which not all of some variants agree. */
+export function differences(variants: readonly Build['variants'][number][]): string[] {
+  const found: string[] = [];
+  const walk = (nodes: readonly unknown[], path: string) => {
+    const objects = nodes.filter(
+      (node): node is Record<string, unknown> =>
+        typeof node === 'object' && node !== null && !Array.isArray(node),
+    );
+    if (objects.length === nodes.length) {
+      const names = new Set(objects.flatMap((node) => Object.keys(node)));
+      for (const name of names) {
+        if (path === '' && (name === 'id' || name === 'name')) continue;
+        walk(
+          objects.map((node) => node[name] ?? null),
+          path ? `${path}/${name}` : name,
+        );
+      }
+    } else if (new Set(nodes.map((node) => JSON.stringify(node ?? null))).size > 1) {
+      found.push(path);
+    }
+  };
+  walk(variants, '');
+  return found;
+}

@@ -1,0 +1,37 @@
+/** What comes after the answer: levers, how sure it is, and the other variants. */
+
+import { evaluate, howSure, ProblemError } from '../api/client';
+import type { Build, Evaluation, Lever, Uncertainty } from '../api/types';
+
+export interface Further {
+  /** What it belongs to. */
+  readonly build: Build;
+  readonly variant: string;
+  readonly levers: readonly Lever[] | null;
+  readonly sure: Uncertainty | null;
+  /** Answers of the other variants, by id; null where one cannot be judged yet. */
+  readonly others: Readonly<Record<string, Evaluation | null>>;
+}
+
+export async function lookFurther(
+  build: Build,
+  variant: string,
+  signal: AbortSignal,
+  tell: (found: Further) => void,
+): Promise<void> {
+  let found: Further = { build, variant, levers: null, sure: null, others: {} };
+  const levers = (await evaluate(build, variant, signal, true)).levers;
+  found = { ...found, levers };
+  tell(found);
+  for (const other of build.variants) {
+    if (other.id === variant) continue;
+    const answer = await evaluate(build, other.id, signal).catch((error) => {
+      if (error instanceof ProblemError) return null;
+      throw error;
+    });
+    found = { ...found, others: { ...found.others, [other.id]: answer } };
+    tell(found);
+  }
+  found = { ...found, sure: await howSure(build, variant, signal) };
+  tell(found);
+}

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import LiveServer
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
@@ -115,3 +118,56 @@ def test_answers_are_copied_as_text(opened: Opener) -> None:
     assert text.startswith("Linnet, As found: tight")
     assert "Cap: 110 kPa – 28 K left to boiling; 48 kPa would do" in text
     assert text.rstrip().endswith("licensed technician come first.")
+
+
+def test_an_earlier_revision_is_put_back(opened: Opener) -> None:
+    page = opened(LINNET)
+    open_station(page, "Cap and limits")
+    field(page, "Cap pressure").fill("90")
+    expect(answers(page)).to_contain_text("90 kPa")
+    expect_saved(page)
+    page.get_by_role("button", name="History").click()
+    revisions = page.get_by_role("list", name="Revisions")
+    expect(revisions.get_by_role("listitem")).to_have_count(2)
+    first = revisions.get_by_role("listitem").filter(has_text="Cap pressure")
+    expect(first).to_contain_text("1 value differs: Cap pressure")
+    first.get_by_role("button", name="Put back").click()
+    expect(answers(page)).to_contain_text("110 kPa")
+    expect(revisions.get_by_role("listitem")).to_have_count(3)
+
+
+def test_a_build_goes_out_as_a_file_and_comes_in_again(
+    opened: Opener, tmp_path: Path, live: LiveServer
+) -> None:
+    page = opened(MULE)
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Export").click()
+    assert download.value.suggested_filename == "Mule.ebbrin.json"
+    file = tmp_path / "mule.json"
+    download.value.save_as(file)
+    document = json.loads(file.read_text())
+    document["name"] = "Mule, abroad"
+    file.write_text(json.dumps(document))
+    page.goto(live.address)
+    page.get_by_label("File with a build").set_input_files(file)
+    answers(page).wait_for()
+    expect(page.get_by_label("Name of the build")).to_have_value("Mule, abroad")
+    document["variants"][0]["radiator"]["width_mm"] = 5
+    file.write_text(json.dumps(document))
+    page.goto(live.address)
+    page.get_by_label("File with a build").set_input_files(file)
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("/variants/0/radiator/width_mm: Core width is 5 mm; it must lie within")
+    file.write_text("not json")
+    page.get_by_label("File with a build").set_input_files(file)
+    expect(alert).to_contain_text("is not JSON")
+
+
+def test_a_case_of_a_kind_comes_with_its_values(opened: Opener) -> None:
+    page = opened(LINNET)
+    page.get_by_role("button", name="+ case").click()
+    page.get_by_role("button", name="Cold morning").click()
+    expect(page.get_by_role("heading", name="Case: Cold morning")).to_be_visible()
+    expect(field(page, "Ambient")).to_have_value("−15")
+    page.get_by_role("button", name="Back to the loop").click()
+    expect(row(page, "Cold morning")).to_be_visible()

@@ -197,6 +197,7 @@ def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> No
     expect(page.get_by_role("row")).to_have_count(4)
     expect(page.get_by_role("complementary", name="Worth knowing")).to_contain_text("What to measure first")
     page.get_by_role("button", name="+ case").click()
+    page.get_by_role("button", name="Stationary work").click()
     field(page, "Name").fill("Stationary, pumping")
     field(page, "Load from").select_option("power")
     field(page, "Brake power").fill("40 hp")

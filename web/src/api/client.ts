@@ -92,3 +92,9 @@ export function pullLever(build: Build, variant: string, lever: string): Promise
     }),
   );
 }
+
+export function listRevisions(id: string): Promise<StoredBuild[]> {
+  return settle(
+    client.GET('/api/v1/builds/{build_id}/revisions', { params: { path: { build_id: id } } }),
+  );
+}

@@ -124,3 +124,33 @@ export function sameValue(a: unknown, b: unknown): boolean {
   const keys = new Set([...Object.keys(left), ...Object.keys(right)]);
   return [...keys].every((key) => sameValue(left[key], right[key]));
 }
+
+/** What differs between two documents, in words: titles of fields, and lists of another length. */
+export function differences(a: Build, b: Build): string[] {
+  const found = new Set<string>();
+  const walk = (left: unknown, right: unknown, path: string) => {
+    if (sameValue(left ?? null, right ?? null)) return;
+    const plain = [left, right].some((node) => typeof node !== 'object' || node === null);
+    if (plain || (Array.isArray(left) && Array.isArray(right) && left.length !== right.length)) {
+      found.add(titleAt(path));
+      return;
+    }
+    const names = new Set([...Object.keys(left as object), ...Object.keys(right as object)]);
+    for (const name of names)
+      walk(
+        (left as Record<string, unknown>)[name],
+        (right as Record<string, unknown>)[name],
+        `${path}/${name}`,
+      );
+  };
+  walk(a, b, '');
+  return [...found];
+}
+
+function titleAt(path: string): string {
+  try {
+    return fieldSpec(path).title || (path.split('/').at(-1) ?? path);
+  } catch {
+    return path.split('/').at(-1) ?? path;
+  }
+}

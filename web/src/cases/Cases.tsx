@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { useState } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
 import { Box, Button, HiddenText, Row, Words } from '../theme/primitives';
 import { tone } from '../theme/temperature';
@@ -8,6 +9,7 @@ import { useUnits } from '../units/store';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 import { useSession } from '../workbench/context';
+import { type CaseKind, caseKinds } from './kinds';
 
 const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
 const Head = chakra('th', {
@@ -62,7 +64,7 @@ interface Props {
   readonly shownId: string;
   readonly onShow: (id: string) => void;
   readonly onEdit: (id: string) => void;
-  readonly onAdd: () => void;
+  readonly onAdd: (kind: CaseKind) => void;
 }
 
 /** Every duty case as a row, the worst first. */
@@ -113,9 +115,7 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
         justifyContent="space-between"
         alignItems="center"
       >
-        <Button look="bare" onClick={onAdd}>
-          + case
-        </Button>
+        <AddCase onAdd={onAdd} />
         <Words size="small" tone="quiet" aria-live="polite" textAlign="right">
           {sure ? (
             <>
@@ -129,6 +129,32 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
         </Words>
       </Row>
     </Box>
+  );
+}
+
+/** A case of one of a few kinds, whose values are then open to change. */
+export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Row gap="0" flexWrap="wrap">
+      <Button look="bare" aria-expanded={open} onClick={() => setOpen(!open)}>
+        + case
+      </Button>
+      {open &&
+        caseKinds.map((kind) => (
+          <Button
+            key={kind.name}
+            look="bare"
+            title={kind.hint}
+            onClick={() => {
+              setOpen(false);
+              onAdd(kind);
+            }}
+          >
+            {kind.name}
+          </Button>
+        ))}
+    </Row>
   );
 }
 

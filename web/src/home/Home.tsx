@@ -1,13 +1,14 @@
 import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useEffect, useState } from 'react';
+import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { createBuild } from '../api/client';
+import { createBuild, ProblemError } from '../api/client';
 import { buildsQuery } from '../api/queries';
 import type { BuildSummary } from '../api/types';
 import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
+import { readBuild } from '../workbench/buildFile';
 import { Brand, Preferences } from '../workbench/Header';
 import { newBuild } from '../workbench/newBuild';
 
@@ -89,6 +90,7 @@ export function Home() {
           {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
         </Box>
         <NewBuild />
+        <OpenFile />
       </Box>
       <Box as="footer" paddingInline={{ base: '3', lg: '10' }} paddingBlock="4">
         <Words size="small" tone="quiet">
@@ -138,6 +140,57 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
         </Words>
       </EntryLink>
     </Entry>
+  );
+}
+
+/** A build from a file that was exported here or elsewhere. */
+function OpenFile() {
+  const navigate = useNavigate();
+  const picker = useRef<HTMLInputElement>(null);
+  const open = useMutation({
+    mutationFn: async (file: File) => createBuild(await readBuild(file)),
+    onSuccess: (stored) => navigate(`/builds/${stored.id}`),
+  });
+  const errors = open.error instanceof ProblemError ? (open.error.problem.errors ?? []) : [];
+  return (
+    <Box as="section" aria-label="Open a file" marginTop="6">
+      <Row>
+        <Button onClick={() => picker.current?.click()} disabled={open.isPending}>
+          Open a build from a file
+        </Button>
+        <Words size="small" tone="quiet">
+          JSON, as Export writes it
+        </Words>
+      </Row>
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        aria-label="File with a build"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) open.mutate(file);
+        }}
+      />
+      {open.isError && (
+        <Box role="alert" marginTop="2">
+          <Words tone="fails" display="block">
+            This file cannot be opened. {open.error.message}
+          </Words>
+          <ul>
+            {errors.slice(0, 8).map((entry) => (
+              <li key={`${entry.path} ${entry.message}`}>
+                <Words size="small" tone="fails">
+                  {entry.path || 'the whole file'}: {entry.message}
+                </Words>
+              </li>
+            ))}
+          </ul>
+        </Box>
+      )}
+    </Box>
   );
 }
 

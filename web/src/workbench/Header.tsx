@@ -3,7 +3,8 @@ import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
 import { Box, Button, Input, Row, Select, Words } from '../theme/primitives';
 import { useUnits } from '../units/store';
-import { useSession } from './context';
+import { download } from './buildFile';
+import { useOpened, useSession } from './context';
 import { SiteField } from './SiteField';
 import type { SaveState } from './session';
 
@@ -64,7 +65,8 @@ export function Preferences() {
   );
 }
 
-export function Header() {
+export function Header({ onHistory }: { readonly onHistory: () => void }) {
+  const session = useOpened();
   const name = useSession((s) => s.build.name);
   const workshop = useSession((s) => s.build.workshop);
   const setValue = useSession((s) => s.setValue);
@@ -112,6 +114,12 @@ export function Header() {
         </Button>
         <Button look="bare" disabled={!canRedo} title="Ctrl+Shift+Z" onClick={redo}>
           Redo
+        </Button>
+        <Button look="bare" onClick={onHistory}>
+          History
+        </Button>
+        <Button look="bare" onClick={() => download(session.getState().build)}>
+          Export
         </Button>
       </Row>
       <Box flex="1" />

@@ -3,8 +3,10 @@ import { useParams, useSearchParams } from 'react-router';
 import { AwayError } from '../api/client';
 import { CaseBench, StationBench } from '../bench/Bench';
 import { type StationName, stations } from '../bench/stations';
-import { Cases } from '../cases/Cases';
+import { AddCase, Cases } from '../cases/Cases';
+import type { CaseKind } from '../cases/kinds';
 import { Strip } from '../cases/Strip';
+import { History } from '../history/History';
 import { Ladder } from '../ladder/Ladder';
 import { Band } from '../loop/Band';
 import { Loop } from '../loop/Loop';
@@ -12,7 +14,7 @@ import { Box, Button, Paragraph, Title, Words } from '../theme/primitives';
 import { Compare } from '../variants/Compare';
 import { Variants } from '../variants/Variants';
 import { Answers } from './Answers';
-import { SessionContext, useSession } from './context';
+import { SessionContext, useOpened, useSession } from './context';
 import { Brand, Header } from './Header';
 import { Needed } from './Needed';
 import { Notices } from './Notices';
@@ -96,6 +98,7 @@ function Opened() {
   const variantId = variant?.id;
   const away = useSession((s) => s.serverAway);
   const shownCase = useShownCase();
+  const session = useOpened();
   const [describing, setDescribing] = useState(false);
   if (needed && !evaluation && !describing) setDescribing(true);
   const station = search.get('station') as StationName | null;
@@ -118,7 +121,10 @@ function Opened() {
     [setSearch],
   );
   const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
-  const close = useCallback(() => go({ station: null, edit: null, compare: null }), [go]);
+  const close = useCallback(
+    () => go({ station: null, edit: null, compare: null, history: null }),
+    [go],
+  );
   const show = useCallback((id: string) => go({ case: id }), [go]);
 
   // The variant stands in the address, so that a reload and a link show the same one.
@@ -147,8 +153,10 @@ function Opened() {
     return () => window.removeEventListener('keydown', leave);
   }, [close, undo, redo]);
 
-  function addCase() {
-    const fresh = newCase(cases);
+  function addCase(kind: CaseKind) {
+    const { build, variant: index } = session.getState();
+    const taken = cases.some((entry) => entry.name === kind.name);
+    const fresh = newCase(cases, taken ? '' : kind.name, kind.values(build, index));
     setValue('/cases', [...cases, fresh]);
     go({ edit: fresh.id, station: null });
   }
@@ -161,7 +169,8 @@ function Opened() {
   }
 
   const editing = open !== null || edited !== null;
-  const comparing = !editing && search.get('compare') !== null;
+  const history = !editing && search.get('history') !== null;
+  const comparing = !editing && !history && search.get('compare') !== null;
   return (
     <Box
       display="grid"
@@ -175,7 +184,7 @@ function Opened() {
       minHeight="720px"
     >
       <Box gridColumn="1 / -1">
-        <Header />
+        <Header onHistory={() => go({ history: '1', compare: null, station: null, edit: null })} />
         <Notices />
       </Box>
       <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
@@ -183,11 +192,14 @@ function Opened() {
           <Variants
             evaluation={evaluation}
             comparing={comparing}
-            onCompare={(on) => go({ compare: on ? '1' : null, station: null, edit: null })}
+            onCompare={(on) =>
+              go({ compare: on ? '1' : null, history: null, station: null, edit: null })
+            }
           />
         )}
         {evaluation && !describing && <Answers evaluation={evaluation} />}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
+        {history && <History onDone={close} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
         {variant && (editing || describing || !evaluation) && (
@@ -206,31 +218,37 @@ function Opened() {
         {edited && !open && (
           <CaseBench key={edited} id={edited} onClose={close} onRemove={removeCase} />
         )}
-        {!editing && !describing && !comparing && evaluation && shownCase && variant && (
-          <>
-            <Loop
-              evaluation={evaluation}
-              variant={variant}
-              shownCase={shownCase}
-              onOpen={openStation}
-            />
-            <Box
-              display="grid"
-              gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 286px' }}
-              borderTop="1px solid"
-              borderColor="rule"
-            >
-              <Cases
+        {!editing &&
+          !describing &&
+          !comparing &&
+          !history &&
+          evaluation &&
+          shownCase &&
+          variant && (
+            <>
+              <Loop
                 evaluation={evaluation}
-                shownId={shownCase.id}
-                onShow={show}
-                onEdit={(id) => go({ edit: id, case: id, station: null })}
-                onAdd={addCase}
+                variant={variant}
+                shownCase={shownCase}
+                onOpen={openStation}
               />
-              <Side evaluation={evaluation} shown={shownCase} onOpen={openStation} />
-            </Box>
-          </>
-        )}
+              <Box
+                display="grid"
+                gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 286px' }}
+                borderTop="1px solid"
+                borderColor="rule"
+              >
+                <Cases
+                  evaluation={evaluation}
+                  shownId={shownCase.id}
+                  onShow={show}
+                  onEdit={(id) => go({ edit: id, case: id, station: null })}
+                  onAdd={addCase}
+                />
+                <Side evaluation={evaluation} shown={shownCase} onOpen={openStation} />
+              </Box>
+            </>
+          )}
         {(!evaluation || describing) && !editing && (
           <Box paddingInline="6" paddingBlock="3">
             <Words size="strong">Cases: </Words>
@@ -243,9 +261,7 @@ function Opened() {
                 {entry.name}
               </Button>
             ))}
-            <Button look="bare" onClick={addCase}>
-              + case
-            </Button>
+            <AddCase onAdd={addCase} />
           </Box>
         )}
       </Box>

@@ -4,9 +4,14 @@ import type { Session, SessionState } from './session';
 
 export const SessionContext = createContext<Session | null>(null);
 
-/** A part of the opened build's state. */
-export function useSession<T>(pick: (state: SessionState) => T): T {
+/** The opened build itself, for what happens on a press. */
+export function useOpened(): Session {
   const session = useContext(SessionContext);
   if (!session) throw new Error('no build is open here');
-  return useStore(session, pick);
+  return session;
+}
+
+/** A part of the opened build's state. */
+export function useSession<T>(pick: (state: SessionState) => T): T {
+  return useStore(useOpened(), pick);
 }

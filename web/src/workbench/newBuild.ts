@@ -19,13 +19,13 @@ export function newBuild(name: string, workshop: string): Build {
   } as unknown as Build;
 }
 
-export function newCase(cases: readonly Case[]): Case {
+export function newCase(cases: readonly Case[], name = '', values: Partial<Case> = {}): Case {
   const taken = new Set(cases.map((entry) => entry.id));
   let number = cases.length + 1;
   while (taken.has(`case-${number}`)) number += 1;
   return {
     id: `case-${number}`,
-    name: `Case ${number}`,
+    name: name || `Case ${number}`,
     kind: 'steady',
     duration_s: null,
     start_c: null,
@@ -44,5 +44,6 @@ export function newCase(cases: readonly Case[]): Case {
     air_conditioning: false,
     ambient_c: null,
     altitude_m: null,
+    ...values,
   };
 }

@@ -1,0 +1,29 @@
+/** A build as a file: the same JSON document that the server stores. */
+
+import type { Build } from '../api/types';
+
+export function fileName(name: string): string {
+  const plain = name.trim().replace(/[^\p{L}\p{N}-]+/gu, '-');
+  return `${plain || 'build'}.ebbrin.json`;
+}
+
+export function download(build: Build): void {
+  const address = URL.createObjectURL(
+    new Blob([`${JSON.stringify(build, null, 2)}\n`], { type: 'application/json' }),
+  );
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = fileName(build.name);
+  link.click();
+  URL.revokeObjectURL(address);
+}
+
+/** The document in a file. What is wrong inside is for the server to say. */
+export async function readBuild(file: File): Promise<Build> {
+  const text = await file.text();
+  try {
+    return JSON.parse(text) as Build;
+  } catch (error) {
+    throw new Error(`${file.name} is not JSON: ${(error as Error).message}`);
+  }
+}

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { differences } from '../api/fields';
 import { revisionsQuery } from '../api/queries';
 import { Box, Button, Paragraph, Row, Title, Words } from '../theme/primitives';
+import { download } from '../workbench/buildFile';
 import { useSession } from '../workbench/context';
 
 /** Every saved revision of the build; any of them can be put back on top. */
@@ -21,9 +22,12 @@ export function History({ onDone }: { readonly onDone: () => void }) {
     >
       <Row justifyContent="space-between">
         <Title>History</Title>
-        <Button onClick={onDone} title="Esc">
-          Back to the loop
-        </Button>
+        <Row gap="2">
+          <Button onClick={() => download(build)}>Export as a file</Button>
+          <Button onClick={onDone} title="Esc">
+            Back to the loop
+          </Button>
+        </Row>
       </Row>
       <Paragraph tone="quiet" marginBlock="2">
         Each save is kept whole. Putting one back adds a revision on top; nothing is lost, and it

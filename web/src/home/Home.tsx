@@ -159,7 +159,7 @@ function OpenFile() {
           Open a build from a file
         </Button>
         <Words size="small" tone="quiet">
-          JSON, as Export writes it
+          JSON, as a build's history exports it
         </Words>
       </Row>
       <input

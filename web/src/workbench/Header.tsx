@@ -3,8 +3,7 @@ import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
 import { Box, Button, Input, Row, Select, Words } from '../theme/primitives';
 import { useUnits } from '../units/store';
-import { download } from './buildFile';
-import { useOpened, useSession } from './context';
+import { useSession } from './context';
 import { SiteField } from './SiteField';
 import type { SaveState } from './session';
 
@@ -66,7 +65,6 @@ export function Preferences() {
 }
 
 export function Header({ onHistory }: { readonly onHistory: () => void }) {
-  const session = useOpened();
   const name = useSession((s) => s.build.name);
   const workshop = useSession((s) => s.build.workshop);
   const setValue = useSession((s) => s.setValue);
@@ -115,28 +113,26 @@ export function Header({ onHistory }: { readonly onHistory: () => void }) {
         <Button look="bare" disabled={!canRedo} title="Ctrl+Shift+Z" onClick={redo}>
           Redo
         </Button>
-        <Button look="bare" onClick={onHistory}>
-          History
-        </Button>
-        <Button look="bare" onClick={() => download(session.getState().build)}>
-          Export
-        </Button>
       </Row>
       <Box flex="1" />
       <SiteField path="/site/ambient_c" />
       <SiteField path="/site/altitude_m" />
       <Preferences />
-      <Words
-        size="small"
-        tone={saveState === 'saved' ? 'quiet' : 'tight'}
-        minWidth="84px"
+      <Button
+        look="bare"
+        title="History of the build"
+        paddingInline="1"
+        minWidth="92px"
         textAlign="right"
+        textStyle="small"
+        color={saveState === 'saved' ? 'quiet' : 'tight'}
         aria-live="polite"
         data-save={saveState}
+        onClick={onHistory}
       >
         {SAVE_WORDS[saveState]}
         {saveState === 'saved' ? ` ${time}` : ''}
-      </Words>
+      </Button>
     </Box>
   );
 }

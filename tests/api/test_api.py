@@ -15,6 +15,7 @@ from starlette.exceptions import HTTPException
 
 from ebbrin.api import routes
 from ebbrin.document.build import Build
+from ebbrin.service.evaluate import evaluate
 from tests.builds import linnet, plain_build
 
 pytestmark = pytest.mark.database
@@ -259,3 +260,22 @@ def test_a_lever_is_pulled_into_a_new_variant(client: TestClient) -> None:
     strong["variants"][0]["cap"]["pressure_kpa"] = 245
     body = assert_problem(client.post("/api/v1/levers/cap_up?variant=v", json=strong), 422, "http")
     assert "Cap pressure is 265 kPa; it must lie within 0 to 250 kPa." in body["detail"]
+
+
+def test_curves_pass_through_the_state_and_never_fall(client: TestClient) -> None:
+    answer = client.post("/api/v1/curves?variant=as-found&case=hill", json=document())
+    assert answer.status_code == 200
+    body = answer.json()
+    for name in ("coolant", "air"):
+        heat = [point["heat_kw"] for point in body[name]]
+        assert heat == sorted(heat)
+    drops = [point["pressure_pa"] for point in body["air"]]
+    assert drops == sorted(drops)
+    case = next(c for c in evaluate(linnet()).cases if c.id == "hill")
+    assert body["heat_kw"] == pytest.approx(case.heat_kw, rel=1e-6)
+    assert body["air_now_m3_per_s"] == pytest.approx(case.air_available_m3_per_s)
+    # Where the curve reaches the heat to be shed 6 K lower lies the air that the case needs.
+    assert case.air_needed_m3_per_s is not None
+    enough = [p["flow_m3_per_s"] for p in body["air"] if p["heat_kw"] >= body["heat_kw"]]
+    assert enough[0] < case.air_needed_m3_per_s * 1.1
+    assert_problem(client.post("/api/v1/curves?variant=as-found&case=none", json=document()), 404, "http")

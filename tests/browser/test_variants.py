@@ -172,3 +172,13 @@ def test_a_case_of_a_kind_comes_with_its_values(opened: Opener) -> None:
     expect(field(page, "Ambient")).to_have_value("−15")
     page.get_by_role("button", name="Back to the loop").click()
     expect(row(page, "Cold morning")).to_be_visible()
+
+
+def test_stations_draw_heat_against_their_flow(opened: Opener) -> None:
+    page = opened(LINNET)
+    open_station(page, "Pump")
+    drawn = page.get_by_role("img", name=re.compile("^Heat against coolant: at the limit the core sheds"))
+    expect(drawn).to_be_visible()
+    expect(page.get_by_text("More flow never sheds less")).to_be_visible()
+    page.get_by_label("Units").select_option("us")
+    expect(drawn).to_have_accessible_name(re.compile("gal/min that it gets"))

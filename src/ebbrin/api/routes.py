@@ -17,8 +17,9 @@ from ebbrin.api.problems import MEDIA_TYPE, Problem
 from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
 from ebbrin.document.problems import problem
-from ebbrin.document.result import Evaluation, Uncertainty
+from ebbrin.document.result import Curves, Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
+from ebbrin.service.curves import curves
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
@@ -117,6 +118,19 @@ def evaluate_build(
         return evaluate(build, variant, levers)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant {variant}.") from error
+
+
+@router.post("/curves", responses=_problems(404, 413, 422))
+def curves_of_case(
+    build: Build,
+    variant: Annotated[str, Query(description="Id of the variant.")],
+    case: Annotated[str, Query(description="Id of the case.")],
+) -> Curves:
+    """How one case's heat answers to coolant flow and to air. Stores nothing."""
+    try:
+        return curves(build, variant, case)
+    except KeyError as error:
+        raise HTTPException(404, f"The build has no variant or case {error}.") from error
 
 
 @router.post("/levers/{lever}", responses=_problems(404, 413, 422))

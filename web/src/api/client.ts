@@ -1,6 +1,14 @@
 import createClient from 'openapi-fetch';
 import type { paths } from './schema';
-import type { Build, BuildSummary, Evaluation, Problem, StoredBuild, Uncertainty } from './types';
+import type {
+  Build,
+  BuildSummary,
+  Curves,
+  Evaluation,
+  Problem,
+  StoredBuild,
+  Uncertainty,
+} from './types';
 
 const client = createClient<paths>({
   baseUrl: window.location.origin,
@@ -96,5 +104,21 @@ export function pullLever(build: Build, variant: string, lever: string): Promise
 export function listRevisions(id: string): Promise<StoredBuild[]> {
   return settle(
     client.GET('/api/v1/builds/{build_id}/revisions', { params: { path: { build_id: id } } }),
+  );
+}
+
+/** How one case's heat answers to its flows. */
+export function readCurves(
+  build: Build,
+  variant: string,
+  caseId: string,
+  signal: AbortSignal,
+): Promise<Curves> {
+  return settle(
+    client.POST('/api/v1/curves', {
+      params: { query: { variant, case: caseId } },
+      body: build,
+      signal,
+    }),
   );
 }

@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
-import { listBuilds, listRevisions } from './client';
+import { listBuilds, listRevisions, readCurves } from './client';
+import type { Build } from './types';
 
 export const buildsQuery = () =>
   queryOptions({ queryKey: ['builds'], queryFn: listBuilds, retry: 1, staleTime: 0 });
@@ -10,5 +11,16 @@ export function revisionsQuery(id: string, revision: number) {
     queryKey: ['builds', id, 'revisions', revision],
     queryFn: () => listRevisions(id),
     placeholderData: (before) => before,
+  });
+}
+
+/** Curves of a case, for the document as it stands. */
+export function curvesQuery(build: Build, variant: string, caseId: string, ready: boolean) {
+  return queryOptions({
+    queryKey: ['curves', variant, caseId, build],
+    queryFn: ({ signal }) => readCurves(build, variant, caseId, signal),
+    enabled: ready && caseId !== '',
+    placeholderData: (before) => before,
+    gcTime: 0,
   });
 }

@@ -72,6 +72,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curves Of Case
+         * @description How one case's heat answers to coolant flow and to air. Stores nothing.
+         */
+        post: operations["curves_of_case_api_v1_curves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/evaluate": {
         parameters: {
             query?: never;
@@ -259,6 +279,18 @@ export interface components {
              * @enum {string}
              */
             shroud: "none" | "ring" | "full";
+        };
+        /**
+         * AirPoint
+         * @description Heat at a flow of air, and the pressure that the core takes for it.
+         */
+        AirPoint: {
+            /** Flow M3 Per S */
+            flow_m3_per_s: number;
+            /** Heat Kw */
+            heat_kw: number;
+            /** Pressure Pa */
+            pressure_pa: number;
         };
         /**
          * Answers
@@ -853,6 +885,16 @@ export interface components {
             volume_l?: number | null;
         };
         /**
+         * CoolantPoint
+         * @description Heat at a coolant flow through the radiator.
+         */
+        CoolantPoint: {
+            /** Flow L Per Min */
+            flow_l_per_min: number;
+            /** Heat Kw */
+            heat_kw: number;
+        };
+        /**
          * CurvePoint
          * @description One point of a fan's tested curve.
          */
@@ -867,6 +909,32 @@ export interface components {
              * @description Static pressure rise at that flow.
              */
             pressure_pa: number;
+        };
+        /**
+         * Curves
+         * @description Heat that a case would shed at its limit temperature with more or less of one flow, the fan on.
+         */
+        Curves: {
+            /** Air */
+            air: components["schemas"]["AirPoint"][];
+            /** Air Now M3 Per S */
+            air_now_m3_per_s: number;
+            /**
+             * At C
+             * @description The top hose at which it is reckoned: the limit.
+             */
+            at_c: number;
+            /** Case Id */
+            case_id: string;
+            /** Coolant */
+            coolant: components["schemas"]["CoolantPoint"][];
+            /** Coolant Now L Per Min */
+            coolant_now_l_per_min: number;
+            /**
+             * Heat Kw
+             * @description What is to be shed.
+             */
+            heat_kw: number;
         };
         /**
          * Engine
@@ -2123,6 +2191,65 @@ export interface operations {
             };
             /** @description Problem */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    curves_of_case_api_v1_curves_post: {
+        parameters: {
+            query: {
+                /** @description Id of the variant. */
+                variant: string;
+                /** @description Id of the case. */
+                case: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Curves"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,6 +7,7 @@ export type Case = Schemas['Case'];
 export type CaseResult = Schemas['CaseResult'];
 export type Evaluation = Schemas['Evaluation'];
 export type Uncertainty = Schemas['Uncertainty'];
+export type Curves = Schemas['Curves'];
 export type Lever = Schemas['Lever'];
 export type FourthAnswer = Schemas['FourthAnswer'];
 export type Finding = Schemas['Finding'];

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
+import { HeatCurve } from '../curves/HeatCurve';
 import { Box, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { Sentence } from '../words/Sentence';
@@ -35,6 +36,8 @@ export function Effect({ station }: { readonly station: StationName }) {
       <Words size="body" display="block">
         {says(station, evaluation, shown)}
       </Words>
+      {(station === 'air' || station === 'radiator') && <HeatCurve of="air" />}
+      {station === 'flow' && <HeatCurve of="coolant" />}
       {notes.map((note) => (
         <Words
           key={JSON.stringify(note.text)}

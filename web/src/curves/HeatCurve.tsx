@@ -51,7 +51,7 @@ export function HeatCurve({ of }: { readonly of: 'air' | 'coolant' }) {
   const shown = useShownCase();
   const found = useQuery(curvesQuery(build, variant, shown?.id ?? '', current));
   return (
-    <Box minHeight="206px" opacity={found.isPlaceholderData ? 0.55 : 1} marginTop="2">
+    <Box minHeight="206px" aria-busy={found.isPlaceholderData} marginTop="2">
       {found.data && <Drawn curves={found.data} of={of} />}
       {found.isError && (
         <Words size="small" tone="fails">

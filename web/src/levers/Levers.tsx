@@ -48,7 +48,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
   }
 
   return (
-    <Box as="section" aria-label="What would help" opacity={stale ? 0.55 : 1} minHeight="300px">
+    <Box as="section" aria-label="What would help" aria-busy={stale} minHeight="300px">
       <Heading>What would help</Heading>
       <Words size="small" tone="quiet" display="block" marginBottom="1">
         {levers.length > 0

@@ -162,14 +162,14 @@ def _search(net: _Network, near: FloatArray | None) -> FloatArray:
     """Radiator flow [m³/s] at which the branches take what the pump gives.
 
     Newton's method on the logarithms of flow and of all that is lost, which is near to straight with a slope
-    of 1 to 2.6. Should it not settle soon, as where a spring opens, it goes on inside a bracket that every other
-    pass halves: lost pressure rises with flow, so that converges.
+    of 1 to 2.6. Where a spring opens, and should it not settle soon, it is kept inside a bracket, of which every
+    third pass takes the middle: lost pressure rises with flow, so that converges.
     """
     most = 0.5 * np.log(net.driving / (net.shared + net.valve))
     high, low = most + 1e-9, most - 40.0
     y = most if near is None else np.log(near)
     for passes in range(MOST_PASSES):
-        bracketed = passes >= FREE_PASSES
+        bracketed = net.spring or passes >= FREE_PASSES
         if bracketed:
             y = np.minimum(np.maximum(y, low), high)
         flow = np.exp(y)
@@ -189,8 +189,8 @@ def _search(net: _Network, near: FloatArray | None) -> FloatArray:
         step = y - off / slope
         if bracketed:
             high, low = np.where(off > 0.0, y, high), np.where(off > 0.0, low, y)
-            inside = (step > low) & (step < high) & (passes % 2 == 0)
-            step = np.where(inside, step, 0.5 * (low + high))
+            astray = (step <= low) | (step >= high) | (passes % 3 == 2)
+            step = np.where(astray & (np.abs(off) > FLOW_TOLERANCE), 0.5 * (low + high), step)
         y = step
         if np.all(np.abs(off) <= FLOW_TOLERANCE):
             break
@@ -271,8 +271,12 @@ def solve(
     if np.any(thermostat.at_inlet):
         shape = np.broadcast_shapes(lift.shape, np.shape(crank_speed), np.shape(heat))
 
+        last: FloatArray | None = near
+
         def gap(at: FloatArray) -> FloatArray:
-            flow = at_lift(circuit, tubes, fluid, at, crank_speed)
+            nonlocal last
+            flow = at_lift(circuit, tubes, fluid, at, crank_speed, last)
+            last = flow.volume_flow if flow.volume_flow.ndim == len(shape) else flow.volume_flow[-1]
             cp = fluid.heat_capacity
             back = np.asarray(top_hose) - np.asarray(heat) / (flow.mass_flow * cp)
             back = np.maximum(back, np.minimum(air_temperature, top_hose))
@@ -282,6 +286,7 @@ def solve(
             return valve_lift(thermostat, np.where(thermostat.at_inlet, bulb, top_hose)) - at
 
         # A valve that stays shut or stands fully open has no crossing inside and is left at that end.
-        found = bracketed_root(gap, np.zeros(shape), 1.0, 1e-9)
+        found = bracketed_root(gap, np.zeros(shape), 1.0, 1e-8, 1e-8)
         lift = np.where(thermostat.at_inlet, found.x, lift)
+        near = last
     return at_lift(circuit, tubes, fluid, lift, crank_speed, near)

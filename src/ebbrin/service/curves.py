@@ -6,16 +6,15 @@ import numpy as np
 
 from ebbrin.core.airpath.balance import core_pressure_drop
 from ebbrin.core.airpath.fan import FULL
-from ebbrin.core.base import FloatArray
 from ebbrin.core.media import air
 from ebbrin.core.system import limits
 from ebbrin.core.system.balance import air_demand, coolant_at, scaled
 from ebbrin.core.system.curves import heat_by_air, heat_by_coolant_flow
 from ebbrin.core.system.steady import settle
+from ebbrin.document import from_core
 from ebbrin.document.build import Build
-from ebbrin.document.from_core import KILO, L_PER_MIN, celsius
 from ebbrin.document.resolve import resolve
-from ebbrin.document.result import AirPoint, CoolantPoint, Curves
+from ebbrin.document.result import Curves
 from ebbrin.document.to_core import cases_from, system_from
 
 FACTORS = np.geomspace(0.15, 2.5, 25)
@@ -49,23 +48,11 @@ def curves(build: Build, variant_id: str, case_id: str) -> Curves:
     drops = core_pressure_drop(system.surface, flows, air.standard_pressure(cases.altitude)).max(-1)
     by_coolant = heat_by_coolant_flow(system, cases, on, limit, FACTORS)
     by_air = heat_by_air(system, cases, on, limit, FACTORS)
-    now_coolant, now_air = float(coolant.volume_flow[0]), float(on.air.flow.volume_flow[0])
-    return Curves(
-        case_id=case_id,
-        at_c=celsius(limit[0]),
-        heat_kw=float(heat[0]) / KILO,
-        coolant_now_l_per_min=now_coolant * L_PER_MIN,
-        air_now_m3_per_s=now_air,
-        coolant=[
-            CoolantPoint(flow_l_per_min=f * now_coolant * L_PER_MIN, heat_kw=q)
-            for f, q in zip(FACTORS, _kilowatts(by_coolant), strict=True)
-        ],
-        air=[
-            AirPoint(flow_m3_per_s=f * now_air, heat_kw=q, pressure_pa=float(p))
-            for f, q, p in zip(FACTORS, _kilowatts(by_air), drops[:, 0], strict=True)
-        ],
+    return from_core.curves(
+        case_id,
+        limit,
+        heat,
+        (FACTORS * coolant.volume_flow[0], by_coolant[:, 0]),
+        (FACTORS * on.air.flow.volume_flow[0], by_air[:, 0], drops[:, 0]),
+        (coolant.volume_flow, on.air.flow.volume_flow),
     )
-
-
-def _kilowatts(heat: FloatArray) -> list[float]:
-    return [float(q) / KILO for q in heat[:, 0]]

@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from math import isfinite
-
-import numpy as np
+from collections.abc import Callable
 
 from ebbrin.core.system import uncertainty as core
-from ebbrin.core.system.uncertainty import Chances, Sensitivity
 from ebbrin.document.build import Build
-from ebbrin.document.from_core import celsius
-from ebbrin.document.resolve import Resolved, resolve
-from ebbrin.document.result import CaseChance, Uncertainty, UnknownWorth
+from ebbrin.document.resolve import resolve
+from ebbrin.document.result import Uncertainty
+from ebbrin.document.sure import case_chance, unknown_worths
 from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import Named, guessed, named_scatter
+from ebbrin.document.unknowns import guessed, named_scatter
 
 
 def uncertainty(
@@ -52,35 +48,6 @@ def uncertainty(
         samples=chances.samples,
         holds=chances.build_holds,
         below_limit=chances.build_below_limit,
-        cases=[_case(chances, resolved, i) for i in range(len(resolved.cases))],
-        unknowns=_worths(named, worth, resolved),
+        cases=[case_chance(chances, resolved, i) for i in range(len(resolved.cases))],
+        unknowns=unknown_worths(named, worth, resolved),
     )
-
-
-def _case(chances: Chances, resolved: Resolved, i: int) -> CaseChance:
-    low, middle, high = (celsius(t) if isfinite(t) else None for t in chances.quantiles[:, i])
-    return CaseChance(
-        case_id=resolved.cases[i].id,
-        holds=float(chances.holds[i]),
-        below_limit=float(chances.below_limit[i]),
-        low_c=low,
-        middle_c=middle,
-        high_c=high,
-    )
-
-
-def _worths(named: Sequence[Named], worth: Sensitivity, resolved: Resolved) -> list[UnknownWorth]:
-    worst = int(np.argmin(worth.likeliest))
-    order = np.argsort(-worth.swing[:, worst], kind="stable")
-    return [
-        UnknownWorth(
-            name=named[k].unknown.name,
-            path=named[k].path,
-            title=named[k].title,
-            case_id=resolved.cases[worst].id,
-            swing_k=float(worth.swing[k, worst]),
-            margin_at_low_k=float(worth.at_low[k, worst]),
-            margin_at_high_k=float(worth.at_high[k, worst]),
-        )
-        for k in order
-    ]

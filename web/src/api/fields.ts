@@ -125,26 +125,36 @@ export function sameValue(a: unknown, b: unknown): boolean {
   return [...keys].every((key) => sameValue(left[key], right[key]));
 }
 
-/** What differs between two documents, in words: titles of fields, and lists of another length. */
-export function differences(a: Build, b: Build): string[] {
-  const found = new Set<string>();
-  const walk = (left: unknown, right: unknown, path: string) => {
-    if (sameValue(left ?? null, right ?? null)) return;
-    const plain = [left, right].some((node) => typeof node !== 'object' || node === null);
-    if (plain || (Array.isArray(left) && Array.isArray(right) && left.length !== right.length)) {
-      found.add(titleAt(path));
+/** Paths at which not all of some documents agree; lists of another length differ as a whole. */
+export function pathsThatDiffer(documents: readonly unknown[]): string[] {
+  const found: string[] = [];
+  const walk = (nodes: readonly unknown[], path: string) => {
+    const [first] = nodes;
+    if (nodes.every((node) => sameValue(node ?? null, first ?? null))) return;
+    const inner = nodes.filter(
+      (node): node is Record<string, unknown> => typeof node === 'object' && node !== null,
+    );
+    const lists = inner.filter(Array.isArray);
+    const apart = inner.length < nodes.length || new Set(lists.map((list) => list.length)).size > 1;
+    // A curve is one value, however many points it has.
+    const curve = lists.length > 0 && path.includes('curve');
+    if (apart || curve || (lists.length > 0 && lists.length < nodes.length)) {
+      found.push(path);
       return;
     }
-    const names = new Set([...Object.keys(left as object), ...Object.keys(right as object)]);
-    for (const name of names)
+    for (const name of new Set(inner.flatMap((node) => Object.keys(node))))
       walk(
-        (left as Record<string, unknown>)[name],
-        (right as Record<string, unknown>)[name],
-        `${path}/${name}`,
+        inner.map((node) => node[name]),
+        path ? `${path}/${name}` : name,
       );
   };
-  walk(a, b, '');
-  return [...found];
+  walk(documents, '');
+  return found;
+}
+
+/** What differs between two builds, by the titles of the fields. */
+export function differences(a: Build, b: Build): string[] {
+  return [...new Set(pathsThatDiffer([a, b]).map((path) => titleAt(`/${path}`)))];
 }
 
 function titleAt(path: string): string {

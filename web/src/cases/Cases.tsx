@@ -71,6 +71,11 @@ interface Props {
 export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
   const set = useUnits((u) => u.set);
   const sure = useSession((s) => (s.further?.build === s.build ? s.further.sure : null));
+  const unsure = useSession((s) =>
+    s.further?.build === s.build && s.further.unsure
+      ? `How sure this is cannot be said: ${s.further.unsure}`
+      : null,
+  );
   const unit = (name: string) => shownUnit(name, set).symbol;
   return (
     <Box as="section" aria-label="Duty cases">
@@ -124,7 +129,7 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
               <Quantity value={sure.below_limit} kind="share" />.
             </>
           ) : (
-            'Working out how sure this is…'
+            (unsure ?? 'Working out how sure this is…')
           )}
         </Words>
       </Row>

@@ -3,6 +3,7 @@ import { ProblemError, pullLever } from '../api/client';
 import type { CaseResult, Lever } from '../api/types';
 import { Box, Button, Heading, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
+import { MOST_VARIANTS } from '../variants/edit';
 import { Sentence } from '../words/Sentence';
 import { useSession } from '../workbench/context';
 
@@ -89,7 +90,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
             </Words>
             <Button
               look="bare"
-              disabled={stale || build.variants.length >= 12}
+              disabled={stale || build.variants.length >= MOST_VARIANTS}
               onClick={() => pull(lever)}
             >
               try

@@ -1,5 +1,6 @@
 /** Variants added to and taken from a build. */
 
+import { pathsThatDiffer } from '../api/fields';
 import type { Build } from '../api/types';
 
 export const MOST_VARIANTS = 12;
@@ -27,25 +28,5 @@ export function removed(build: Build, id: string): Build {
 
 /** Paths within a variant at which not all of some variants agree. */
 export function differences(variants: readonly Build['variants'][number][]): string[] {
-  const found: string[] = [];
-  const walk = (nodes: readonly unknown[], path: string) => {
-    const objects = nodes.filter(
-      (node): node is Record<string, unknown> =>
-        typeof node === 'object' && node !== null && !Array.isArray(node),
-    );
-    if (objects.length === nodes.length) {
-      const names = new Set(objects.flatMap((node) => Object.keys(node)));
-      for (const name of names) {
-        if (path === '' && (name === 'id' || name === 'name')) continue;
-        walk(
-          objects.map((node) => node[name] ?? null),
-          path ? `${path}/${name}` : name,
-        );
-      }
-    } else if (new Set(nodes.map((node) => JSON.stringify(node ?? null))).size > 1) {
-      found.push(path);
-    }
-  };
-  walk(variants, '');
-  return found;
+  return pathsThatDiffer(variants).filter((path) => path !== 'id' && path !== 'name');
 }

@@ -9,6 +9,8 @@ export interface Further {
   readonly variant: string;
   readonly levers: readonly Lever[] | null;
   readonly sure: Uncertainty | null;
+  /** Why it cannot be said how sure it is. */
+  readonly unsure: string | null;
   /** Answers of the other variants, by id; null where one cannot be judged yet. */
   readonly others: Readonly<Record<string, Evaluation | null>>;
 }
@@ -19,7 +21,7 @@ export async function lookFurther(
   signal: AbortSignal,
   tell: (found: Further) => void,
 ): Promise<void> {
-  let found: Further = { build, variant, levers: null, sure: null, others: {} };
+  let found: Further = { build, variant, levers: null, sure: null, unsure: null, others: {} };
   const levers = (await evaluate(build, variant, signal, true)).levers;
   found = { ...found, levers };
   tell(found);
@@ -32,6 +34,11 @@ export async function lookFurther(
     found = { ...found, others: { ...found.others, [other.id]: answer } };
     tell(found);
   }
-  found = { ...found, sure: await howSure(build, variant, signal) };
+  try {
+    found = { ...found, sure: await howSure(build, variant, signal) };
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    found = { ...found, unsure: error.problem.detail };
+  }
   tell(found);
 }

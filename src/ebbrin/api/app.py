@@ -9,7 +9,7 @@ from pathlib import Path
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
-from ebbrin.api import page, problems, routes
+from ebbrin.api import curves, page, problems, routes
 from ebbrin.api.guard import Guard
 from ebbrin.service.builds import BuildService
 from ebbrin.store.database import Database
@@ -37,6 +37,7 @@ def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
     app.state.builds = BuildService(database)
     problems.install(app)
     app.include_router(routes.router)
+    app.include_router(curves.router)
     if page_folder is not None:
         page.install(app, page_folder)
     app.add_middleware(GZipMiddleware, minimum_size=1500)

@@ -41,6 +41,12 @@ class Problem(BaseModel):
     errors: list[ProblemField] = []
 
 
+def possible(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    """What a route may answer with besides its result, for its description."""
+    content = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    return {status: {"model": Problem, "content": content, "description": "Problem"} for status in statuses}
+
+
 def problem_response(
     status: int, kind: str, title: str, detail: str, errors: list[FieldProblem] | None = None, **more: Any
 ) -> JSONResponse:

@@ -13,13 +13,12 @@ from pydantic import ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
-from ebbrin.api.problems import MEDIA_TYPE, Problem
+from ebbrin.api.problems import possible
 from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
 from ebbrin.document.problems import problem
-from ebbrin.document.result import Curves, Evaluation, Uncertainty
+from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
-from ebbrin.service.curves import curves
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
@@ -28,11 +27,6 @@ from ebbrin.store.database import Database
 router = APIRouter(prefix="/api/v1")
 LOOK_AGAIN = 0.05  # how often a long request looks whether its caller has gone, s
 CLIENT_GONE = 499
-
-
-def _problems(*statuses: int) -> dict[int | str, dict[str, Any]]:
-    content = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
-    return {status: {"model": Problem, "content": content, "description": "Problem"} for status in statuses}
 
 
 def _service(request: Request) -> BuildService:
@@ -48,7 +42,7 @@ def _answer(response: Response, stored: Stored) -> StoredBuild:
     return stored_body(stored)
 
 
-@router.get("/health", responses=_problems(503))
+@router.get("/health", responses=possible(503))
 def health(request: Request) -> Health:
     """Whether the server and its database answer."""
     database: Database = request.app.state.database
@@ -64,13 +58,13 @@ def build_schema() -> dict[str, Any]:
     return Build.model_json_schema()
 
 
-@router.get("/builds", responses=_problems(503))
+@router.get("/builds", responses=possible(503))
 def list_builds(service: Service) -> list[BuildSummary]:
     """All builds, the one changed last first, each with its worst case."""
     return [summary_body(summary) for summary in service.summaries()]
 
 
-@router.post("/builds", status_code=201, responses=_problems(413, 422, 503))
+@router.post("/builds", status_code=201, responses=possible(413, 422, 503))
 def create_build(build: Build, service: Service, response: Response) -> StoredBuild:
     """Store a new build."""
     stored = service.create(build)
@@ -78,13 +72,13 @@ def create_build(build: Build, service: Service, response: Response) -> StoredBu
     return _answer(response, stored)
 
 
-@router.get("/builds/{build_id}", responses=_problems(404, 422, 503))
+@router.get("/builds/{build_id}", responses=possible(404, 422, 503))
 def open_build(build_id: UUID, service: Service, response: Response) -> StoredBuild:
     """The newest revision of a build; its ETag is what a save is based on."""
     return _answer(response, service.open(build_id))
 
 
-@router.put("/builds/{build_id}", responses=_problems(400, 404, 412, 413, 422, 428, 503))
+@router.put("/builds/{build_id}", responses=possible(400, 404, 412, 413, 422, 428, 503))
 def save_build(
     build_id: UUID,
     build: Build,
@@ -101,13 +95,13 @@ def save_build(
     return _answer(response, service.save(build_id, int(number[1]), build))
 
 
-@router.get("/builds/{build_id}/revisions", responses=_problems(404, 422, 503))
+@router.get("/builds/{build_id}/revisions", responses=possible(404, 422, 503))
 def list_revisions(build_id: UUID, service: Service) -> list[StoredBuild]:
     """All revisions of a build, the newest first."""
     return [stored_body(stored) for stored in service.revisions(build_id)]
 
 
-@router.post("/evaluate", responses=_problems(404, 413, 422))
+@router.post("/evaluate", responses=possible(404, 413, 422))
 def evaluate_build(
     build: Build,
     variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None,
@@ -120,20 +114,7 @@ def evaluate_build(
         raise HTTPException(404, f"The build has no variant {variant}.") from error
 
 
-@router.post("/curves", responses=_problems(404, 413, 422))
-def curves_of_case(
-    build: Build,
-    variant: Annotated[str, Query(description="Id of the variant.")],
-    case: Annotated[str, Query(description="Id of the case.")],
-) -> Curves:
-    """How one case's heat answers to coolant flow and to air. Stores nothing."""
-    try:
-        return curves(build, variant, case)
-    except KeyError as error:
-        raise HTTPException(404, f"The build has no variant or case {error}.") from error
-
-
-@router.post("/levers/{lever}", responses=_problems(404, 413, 422))
+@router.post("/levers/{lever}", responses=possible(404, 413, 422))
 def pull_lever(
     lever: str, build: Build, variant: Annotated[str, Query(description="Id of the variant to start from.")]
 ) -> Build:
@@ -148,7 +129,7 @@ def pull_lever(
         raise HTTPException(422, f"This change would leave what a build may hold. {detail}") from error
 
 
-@router.post("/uncertainty", responses=_problems(404, 413, 422))
+@router.post("/uncertainty", responses=possible(404, 413, 422))
 async def chances_of_build(
     build: Build,
     request: Request,

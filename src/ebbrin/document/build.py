@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from ebbrin.document import parts
+from ebbrin.document import older, parts
 from ebbrin.document.fields import assumed, choice, given, optional, switch
+from ebbrin.document.part import Identifier
 from ebbrin.document.parts import Number, Part
 
-Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 ON_THE_ROAD, TIMED = {"load": ["road"]}, {"kind": ["timed"]}
 STATED_SPEED, BY_GEARING = {"engine_speed_by": ["stated"]}, {"engine_speed_by": ["gearing"]}
@@ -144,13 +144,19 @@ class Build(Part):
     """A build: site, duty cases that all variants share, and variants."""
 
     format: Literal["ebbrin-build"] = Field(default="ebbrin-build", description="Always ebbrin-build.")
-    version: Literal[1] = Field(default=1, description="Version of this format.")
+    version: Literal[2] = Field(default=2, description="Version of this format; older ones are brought up.")
     name: Name = Field(title="Name", description="What the build is called.")
     workshop: str = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
     notes: str = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
     site: Site = Field(default_factory=Site)
     cases: Annotated[list[Case], Field(min_length=1, max_length=24)]
     variants: Annotated[list[Variant], Field(min_length=1, max_length=12)]
+
+    @model_validator(mode="before")
+    @classmethod
+    def newest_version(cls, document: Any) -> Any:
+        """A document of an older version as one of the newest."""
+        return older.brought_up(document)
 
     @model_validator(mode="after")
     def identifiers_differ(self) -> Build:

@@ -8,7 +8,16 @@ from pydantic import model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.document.fields import assumed, choice, switch
-from ebbrin.document.part import BELT_PUMP, ELECTRIC_PUMP, FAN, STAGED_FAN, Number, Part
+from ebbrin.document.part import (
+    BELT_PUMP,
+    ELECTRIC_PUMP,
+    FAN,
+    STAGED_FAN,
+    Number,
+    Part,
+    ShelfRef,
+    from_shelf,
+)
 
 
 class Circuit(Part):
@@ -144,6 +153,7 @@ class Circuit(Part):
         "Hose length", "length", 100, 20000, 1200, "Top and bottom hose together."
     )
     hose_bends: Number = assumed("Bends", "count", 0, 30, 4, "Right-angle bends in both hoses together.")
+    from_shelf: ShelfRef | None = from_shelf("pump")
 
 
 class Thermostat(Part):
@@ -168,6 +178,7 @@ class Thermostat(Part):
         "Pressure lost through the open valve at 100 L/min.",
         guess=True,
     )
+    from_shelf: ShelfRef | None = from_shelf("thermostat")
 
 
 class FanSwitch(Part):

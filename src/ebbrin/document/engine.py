@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ebbrin.document.fields import assumed, choice, needed, switch
+from ebbrin.document.fields import assumed, choice, needed, optional, switch
 from ebbrin.document.part import (
     ANY_ON_THE_ROAD,
     ANY_TIMED,
@@ -81,6 +81,25 @@ class Vehicle(Part):
         "Of the driven wheel, loaded; gives engine speed from road speed.",
         when=GEARED,
         guess=True,
+    )
+    space_width_mm: Number = optional(
+        "Room for the core, width",
+        "length",
+        100,
+        3000,
+        "not measured",
+        "Across the car, where the finned core can go, its tanks beside it.",
+    )
+    space_height_mm: Number = optional(
+        "Room for the core, height", "length", 100, 3000, "not measured", "The finned core alone."
+    )
+    space_depth_mm: Number = optional(
+        "Room for the core, depth",
+        "length",
+        12,
+        500,
+        "not measured",
+        "Along the air, with the fan and its shroud behind it already taken off.",
     )
 
 

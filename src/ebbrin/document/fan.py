@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.document.fields import assumed, choice, points
-from ebbrin.document.part import ELECTRIC_FAN, FAN, MECHANICAL_FAN, Number, Part
+from ebbrin.document.part import ELECTRIC_FAN, FAN, MECHANICAL_FAN, Number, Part, ShelfRef, from_shelf
 
 
 class CurvePoint(Part):
@@ -157,6 +157,7 @@ class Fan(Part):
         when=MECHANICAL_FAN,
         guess=True,
     )
+    from_shelf: ShelfRef | None = from_shelf("fan")
 
     @model_validator(mode="after")
     def curve_falls(self) -> Fan:

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import ZERO_CELSIUS, FloatArray
+from ebbrin.core.base import ZERO_CELSIUS
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit.cap import CapReason
 from ebbrin.core.engine.heat import MEASURED
@@ -251,30 +251,3 @@ def ladder(a: Assessment, resolved: Resolved) -> result.Ladder:
 def cap_needed_kpa(a: Assessment) -> float:
     """Cap pressure that it would take, gauge."""
     return a.cap.needed / KILO
-
-
-def curves(
-    case_id: str,
-    limit: FloatArray,
-    heat: FloatArray,
-    by_coolant: tuple[FloatArray, FloatArray],
-    by_air: tuple[FloatArray, FloatArray, FloatArray],
-    now: tuple[FloatArray, FloatArray],
-) -> result.Curves:
-    """Heat of one case against its flows: coolant flow and heat (n,), air flow, heat and the core's pressure
-    (n,), and the coolant and air that it gets now (1,), all SI."""
-    return result.Curves(
-        case_id=case_id,
-        at_c=celsius(limit[0]),
-        heat_kw=float(heat[0]) / KILO,
-        coolant_now_l_per_min=float(now[0][0]) * L_PER_MIN,
-        air_now_m3_per_s=float(now[1][0]),
-        coolant=[
-            result.CoolantPoint(flow_l_per_min=float(flow) * L_PER_MIN, heat_kw=float(q) / KILO)
-            for flow, q in zip(*by_coolant, strict=True)
-        ],
-        air=[
-            result.AirPoint(flow_m3_per_s=float(flow), heat_kw=float(q) / KILO, pressure_pa=float(drop))
-            for flow, q, drop in zip(*by_air, strict=True)
-        ],
-    )

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, Field
 
 FAN = {"/air/fan/kind": ["electric", "mechanical"]}
 ELECTRIC_FAN, MECHANICAL_FAN = {"/air/fan/kind": ["electric"]}, {"/air/fan/kind": ["mechanical"]}
@@ -18,9 +20,27 @@ MEASURED_BY_COOLANT = {**MEASURED, "/engine/measured_by": ["coolant"]}
 MEASURED_BY_FUEL = {**MEASURED, "/engine/measured_by": ["fuel"]}
 BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
 Number = float | None
+Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 
 
 class Part(BaseModel):
     """Unknown names are refused, so that a misspelt field is never silently ignored."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class ShelfRef(Part):
+    """Which part of the shelf the values were copied from."""
+
+    id: Identifier
+    version: int = Field(ge=1, le=1_000_000)
+
+
+def from_shelf(what: str) -> Any:
+    """The reference of a part to the shelf, null where it was not taken from there."""
+    return Field(
+        default=None,
+        title="From the shelf",
+        description=f"Which {what} of the shelf this was copied from; the values stand here and stay.",
+        json_schema_extra={"quantity": "shelf"},
+    )

@@ -9,7 +9,7 @@ from ebbrin.document.circuit import Circuit, FanSwitch, Thermostat
 from ebbrin.document.engine import Engine, Vehicle
 from ebbrin.document.fan import CurvePoint, Fan
 from ebbrin.document.fields import assumed, choice
-from ebbrin.document.part import Number, Part
+from ebbrin.document.part import Number, Part, ShelfRef, from_shelf
 from ebbrin.document.radiator import Radiator
 
 __all__ = [
@@ -72,6 +72,7 @@ class Coolant(Part):
         "All coolant in the system: sizes the tank and stores heat in timed cases.",
         guess=True,
     )
+    from_shelf: ShelfRef | None = from_shelf("coolant")
 
 
 class Cap(Part):
@@ -95,6 +96,7 @@ class Cap(Part):
         "Rating of the weakest part: radiator, heater core, hose at temperature.",
         guess=True,
     )
+    from_shelf: ShelfRef | None = from_shelf("cap")
 
 
 class Limits(Part):

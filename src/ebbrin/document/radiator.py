@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.document.fields import assumed, choice, needed, switch
-from ebbrin.document.part import LOUVRED, TESTED, Number, Part
+from ebbrin.document.part import LOUVRED, TESTED, Number, Part, ShelfRef, from_shelf
 
 
 class Radiator(Part):
@@ -156,6 +156,7 @@ class Radiator(Part):
         "What ran through the core.",
         when=TESTED,
     )
+    from_shelf: ShelfRef | None = from_shelf("core")
 
     @model_validator(mode="after")
     def fits_together(self) -> Radiator:

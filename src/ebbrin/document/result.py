@@ -269,33 +269,6 @@ class Uncertainty(Answer):
     unknowns: list[UnknownWorth] = Field(description="What matters most first.")
 
 
-class CoolantPoint(Answer):
-    """Heat at a coolant flow through the radiator."""
-
-    flow_l_per_min: float
-    heat_kw: float
-
-
-class AirPoint(Answer):
-    """Heat at a flow of air, and the pressure that the core takes for it."""
-
-    flow_m3_per_s: float
-    heat_kw: float
-    pressure_pa: float
-
-
-class Curves(Answer):
-    """Heat that a case would shed at its limit temperature with more or less of one flow, the fan on."""
-
-    case_id: str
-    at_c: float = Field(description="The top hose at which it is reckoned: the limit.")
-    heat_kw: float = Field(description="What is to be shed.")
-    coolant_now_l_per_min: float
-    air_now_m3_per_s: float
-    coolant: list[CoolantPoint]
-    air: list[AirPoint]
-
-
 class Finding(Answer):
     """Something worth knowing beside the verdict."""
 

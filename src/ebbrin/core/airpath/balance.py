@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -82,6 +83,61 @@ def fan_rise(
     return np.where(opens, np.maximum(rise, 0.0), rise)
 
 
+Pressures = Callable[[FloatArray], tuple[FloatArray, FloatArray, FloatArray | None]]
+"""From zone velocities (..., zones) [m/s] to what front, core and exit take (..., zones), what ram and
+buoyancy give (..., zones) and what the fans add in their zones (..., fan zones) [Pa], None without a fan."""
+
+
+def _broad_areas(path: AirPath, core: Core, demand: AirDemand) -> FloatArray:
+    areas = zone_areas(path, core)
+    shape = np.broadcast_shapes(areas.shape[:-1], demand.heat.shape, demand.fan_ratio.shape[:-1])
+    return np.broadcast_to(areas, (*shape, areas.shape[-1]))
+
+
+def _pressures(
+    path: AirPath, core: Core, surface: Surface, demand: AirDemand, areas: FloatArray
+) -> Pressures:
+    rho = np.broadcast_to(demand.density, areas.shape[:-1])[..., None]
+    split = zone_split(path, demand, areas / core.open_face[..., None])
+    fans = demand.fan_ratio.shape[-1] if bool(np.any(path.fan.fitted)) else 0
+    pressure = demand.pressure[..., None]
+    ram = ram_pressure(path, demand)[..., None]
+    exit_loss, lift = 0.5 * path.exit_loss[..., None], GRAVITY * core.height[..., None]
+    leaves, puller = bool(np.any(exit_loss > 0.0)), path.fan.puller[..., None]
+    pull_only = bool(np.all(puller))
+
+    def pressures(velocity: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray | None]:
+        G = velocity * rho
+        mass_flow = G * areas
+        inlet, outlet = zone_temperatures(split, mass_flow)
+        mean = 0.5 * (inlet + outlet)
+        hot = air.density(outlet, pressure)
+        loss = (
+            air_side.pressure_drop(surface, G, mean, air.density(mean, pressure)) + path.heads * G * velocity
+        )
+        if leaves:
+            loss = loss + exit_loss * G * G / hot
+        driving = ram + (rho - hot) * lift
+        if not fans:
+            return loss, driving, None
+        blades = hot[..., :fans]
+        if not pull_only:
+            blades = np.where(puller, blades, air.density(inlet[..., :fans], pressure))
+        return loss, driving, fan_rise(path, demand.fan_ratio, mass_flow[..., :fans], blades)
+
+    return pressures
+
+
+def zone_pressures(
+    path: AirPath, core: Core, surface: Surface, demand: AirDemand, velocity: FloatArray
+) -> tuple[FloatArray, FloatArray]:
+    """What stands against the fans, less what ram and buoyancy give (..., zones), and what the fans add
+    (..., fan zones) [Pa] at zone velocities (..., zones) [m/s]: both lines of the usual fan chart. Where they
+    cross, or the former is nothing in a zone without a fan, lies the working point that ``solve`` finds."""
+    loss, driving, rise = _pressures(path, core, surface, demand, _broad_areas(path, core, demand))(velocity)
+    return loss - driving, np.zeros((*loss.shape[:-1], 0)) if rise is None else rise
+
+
 def solve(
     path: AirPath, core: Core, surface: Surface, demand: AirDemand, near: FloatArray | None = None
 ) -> Airflow:
@@ -96,37 +152,17 @@ def solve(
     ----------
     The balance and its coefficients are choices; its parts name their own sources.
     """
-    areas = zone_areas(path, core)
-    shape = np.broadcast_shapes(areas.shape[:-1], demand.heat.shape, demand.fan_ratio.shape[:-1])
-    areas = np.broadcast_to(areas, (*shape, areas.shape[-1]))
-    rho = np.broadcast_to(demand.density, shape)[..., None]
-    split = zone_split(path, demand, areas / core.open_face[..., None])
-    fans = demand.fan_ratio.shape[-1] if bool(np.any(path.fan.fitted)) else 0
-    pressure = demand.pressure[..., None]
-    ram = ram_pressure(path, demand)[..., None]
-    exit_loss, lift = 0.5 * path.exit_loss[..., None], GRAVITY * core.height[..., None]
-    leaves, puller = bool(np.any(exit_loss > 0.0)), path.fan.puller[..., None]
-    pull_only = bool(np.all(puller))
+    areas = _broad_areas(path, core, demand)
+    rho = demand.density[..., None]
+    pressures = _pressures(path, core, surface, demand, areas)
+    ram, lift = ram_pressure(path, demand)[..., None], GRAVITY * core.height[..., None]
     there = areas > 0.0
     empty = not there.all()  # zones of no area, where some candidates have all of the face under a shroud
 
     def excess(velocity: FloatArray) -> FloatArray:
-        G = velocity * rho
-        mass_flow = G * areas
-        inlet, outlet = zone_temperatures(split, mass_flow)
-        mean = 0.5 * (inlet + outlet)
-        hot = air.density(outlet, pressure)
-        loss = (
-            air_side.pressure_drop(surface, G, mean, air.density(mean, pressure)) + path.heads * G * velocity
-        )
-        if leaves:
-            loss = loss + exit_loss * G * G / hot
-        driving = ram + (rho - hot) * lift
-        if fans:
-            blades = hot[..., :fans]
-            if not pull_only:
-                blades = np.where(puller, blades, air.density(inlet[..., :fans], pressure))
-            rise = fan_rise(path, demand.fan_ratio, mass_flow[..., :fans], blades)
+        loss, driving, rise = pressures(velocity)
+        if rise is not None:
+            fans = rise.shape[-1]
             driving = np.broadcast_to(driving, loss.shape).copy()
             driving[..., :fans] += np.maximum(rise, 0.0)
             loss[..., :fans] -= np.minimum(rise, 0.0)

@@ -1,14 +1,21 @@
-"""How the heat that is shed answers to coolant flow and to air, all else held: the belief that coolant must
-be slowed down "so that it has time to cool" is settled by looking."""
+"""How the heat that is shed answers to coolant flow, to air and to the core's condition, all else held, and
+the lines whose crossings are the working points of fan and pump. The belief that coolant must be slowed
+down "so that it has time to cool" is settled by looking."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+
 import numpy as np
 
+from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, FloatArray, require
-from ebbrin.core.system.balance import Gains, air_demand, air_side_of, coolant_at, scaled, shed
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.circuit import flow as circuit
+from ebbrin.core.circuit import pump as pumps
+from ebbrin.core.media.coolants import properties
+from ebbrin.core.system.balance import Gains, air_demand, air_for, air_side_of, coolant_at, scaled, shed
+from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.core.system.steady import Settled
 
 
@@ -47,3 +54,76 @@ def heat_by_air(
     wanted = air_demand(system, cases, FULL, heat, on.heat.brake_power)
     side = air_side_of(system, scaled(system, wanted, on.air.flow, _factors(factors, on)))
     return np.asarray(shed(system, cases, top_hose, coolant, side, heat).heat)
+
+
+def heat_by_condition(
+    system: System, cases: Cases, on: Settled, top_hose: FloatArray, path: str, values: ArrayLike
+) -> FloatArray:
+    """(n, cases) heat shed [W] at a ``top_hose`` [K] with the part at a dotted ``path``, such as
+    core.scale, at each of ``values`` (n,): what its condition costs, air and coolant flow following.
+
+    Raises
+    ------
+    DomainError
+        If a value lies outside what the part can be.
+    """
+    spread = np.asarray(values, np.float64).reshape(-1, 1)
+    changed_system = changed(system, path, spread).checked()
+    heat = np.broadcast_to(on.heat.total, (spread.size, *on.top_hose.shape))
+    air_now = air_for(changed_system, cases, FULL, heat, on.heat.brake_power)
+    coolant = coolant_at(changed_system, cases, top_hose, heat)
+    return shed(changed_system, cases, top_hose, coolant, air_now, heat).heat
+
+
+def zone_lines(
+    system: System, cases: Cases, on: Settled, factors: ArrayLike
+) -> tuple[FloatArray, FloatArray]:
+    """What stands against the fans (n, cases, zones) and what the fans at full add (n, cases, fan
+    zones) [Pa], with ``factors`` (n,) times the air that passes each zone.
+
+    Raises
+    ------
+    DomainError
+        If a factor lies outside 0.01 to 100.
+    """
+    wanted = air_demand(system, cases, FULL, on.heat.total, on.heat.brake_power)
+    velocity = on.air.flow.velocity * _factors(factors, on)[..., None]
+    return airpath.zone_pressures(system.air, system.core, system.surface, wanted, velocity)
+
+
+@dataclass(frozen=True)
+class Line:
+    """Points of a line, arrays (n, cases): total coolant flow through pump and engine [m³/s], pressure
+    [Pa]."""
+
+    flow: FloatArray
+    pressure: FloatArray
+
+
+def pump_line(system: System, cases: Cases, top_hose: FloatArray, shares: ArrayLike) -> Line:
+    """Pressure that the pump gives at the cases' engine speed, at ``shares`` (n,) [-] of the flow that it
+    gives against nothing."""
+    pump, density = system.circuit.pump, properties(system.coolant, top_hose).density
+    ratio = pumps.speed_ratio(pump, cases.crank_speed)
+    share = np.asarray(shares, np.float64).reshape(-1, *(1 for _ in top_hose.shape))
+    flow = np.asarray(share * pump.run_out * ratio)
+    return Line(flow, pumps.pressure_rise(pump, flow, ratio, density))
+
+
+def at_crank_speed(cases: Cases, speed: float) -> Cases:
+    """The cases with the engine at ``speed`` [rev/s]."""
+    return replace(cases, crank_speed=np.full(cases.crank_speed.shape, speed))
+
+
+def resistance_line(
+    system: System, cases: Cases, top_hose: FloatArray, lift: float, factors: ArrayLike
+) -> Line:
+    """Pressure that engine, radiator, bypass and heater take with the thermostat at ``lift`` [-]: where it
+    meets the pump at ``factors`` (n,) times the cases' engine speed; an electric pump's own speed."""
+    factor = np.asarray(factors, np.float64).reshape(-1, *(1 for _ in top_hose.shape))
+    fluid = properties(system.coolant, top_hose)
+    pump = system.circuit.pump
+    turning = replace(system.circuit, pump=replace(pump, electric_speed=pump.electric_speed * factor))
+    at = np.broadcast_to(np.float64(lift), np.broadcast_shapes(factor.shape, top_hose.shape))
+    found = circuit.at_lift(turning, system.tubes, fluid, at, cases.crank_speed * factor)
+    return Line(found.total_mass / fluid.density, found.pump_rise)

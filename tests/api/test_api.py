@@ -15,7 +15,6 @@ from starlette.exceptions import HTTPException
 
 from ebbrin.api import routes
 from ebbrin.document.build import Build
-from ebbrin.service.evaluate import evaluate
 from tests.builds import linnet, plain_build
 
 pytestmark = pytest.mark.database
@@ -262,20 +261,22 @@ def test_a_lever_is_pulled_into_a_new_variant(client: TestClient) -> None:
     assert "Cap pressure is 265 kPa; it must lie within 0 to 250 kPa." in body["detail"]
 
 
-def test_curves_pass_through_the_state_and_never_fall(client: TestClient) -> None:
-    answer = client.post("/api/v1/curves?variant=as-found&case=hill", json=document())
+@pytest.mark.parametrize("which", ["heat", "condition", "air", "flow", "coolants"])
+def test_curves_of_every_station_are_answered(client: TestClient, which: str) -> None:
+    path = f"/api/v1/curves/{which}?variant=as-found&case="
+    answer = client.post(path + "hill", json=document())
     assert answer.status_code == 200
-    body = answer.json()
-    for name in ("coolant", "air"):
-        heat = [point["heat_kw"] for point in body[name]]
-        assert heat == sorted(heat)
-    drops = [point["pressure_pa"] for point in body["air"]]
-    assert drops == sorted(drops)
-    case = next(c for c in evaluate(linnet()).cases if c.id == "hill")
-    assert body["heat_kw"] == pytest.approx(case.heat_kw, rel=1e-6)
-    assert body["air_now_m3_per_s"] == pytest.approx(case.air_available_m3_per_s)
-    # Where the curve reaches the heat to be shed 6 K lower lies the air that the case needs.
-    assert case.air_needed_m3_per_s is not None
-    enough = [p["flow_m3_per_s"] for p in body["air"] if p["heat_kw"] >= body["heat_kw"]]
-    assert enough[0] < case.air_needed_m3_per_s * 1.1
-    assert_problem(client.post("/api/v1/curves?variant=as-found&case=none", json=document()), 404, "http")
+    assert answer.json()["case_id"] == "hill"
+    assert_problem(client.post(path + "none", json=document()), 404, "http")
+
+
+def test_a_revision_can_be_named_and_its_document_stays(client: TestClient) -> None:
+    stored = client.post("/api/v1/builds", json=document()).json()
+    path = f"/api/v1/builds/{stored['id']}/revisions"
+    named = client.put(f"{path}/1/name", json={"name": " before the pass "}).json()
+    assert named["revision_name"] == "before the pass"
+    assert named["build"] == stored["build"]
+    assert client.get(path).json()[0]["revision_name"] == "before the pass"
+    assert client.put(f"{path}/1/name", json={"name": ""}).json()["revision_name"] is None
+    assert_problem(client.put(f"{path}/7/name", json={"name": "x"}), 404, "unknown-build")
+    assert_problem(client.put(f"{path}/1/name", json={"name": "x" * 121}), 422, "invalid-build")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -35,7 +37,7 @@ def test_every_field_says_what_it_is(path: str, info: Any) -> None:
     assert info.title
     assert info.description
     more = extra(info)
-    assert more["quantity"] in {*UNITS, "choice", "switch", "curve", "share", "ratio", "count"}
+    assert more["quantity"] in {*UNITS, "choice", "switch", "curve", "share", "ratio", "count", "shelf"}
     if isinstance(more.get("assumed"), str) and path != "/start_c":
         assert path in DERIVED
     if "assumed" in more and not isinstance(more["assumed"], str):
@@ -83,6 +85,11 @@ def test_case_inherits_the_site_unless_it_has_its_own() -> None:
     [
         (
             {"radiator__width_mm": 5},
+            "/variants/0/radiator/width_mm",
+            "Core width is 5 mm; it must lie within 100 to 2000 mm.",
+        ),
+        (
+            {"radiator__width_mm": "5"},
             "/variants/0/radiator/width_mm",
             "Core width is 5 mm; it must lie within 100 to 2000 mm.",
         ),
@@ -179,6 +186,23 @@ def test_half_by_volume_is_more_by_mass(kind: str, vol_share: float, by_mass: fl
     assert to_core(build)[0].coolant.mass_fraction == pytest.approx(by_mass, abs=5e-4)
 
 
+def test_older_versions_are_brought_up_and_newer_ones_refused() -> None:
+    old = json.loads(Path(__file__).with_name("version_1.json").read_text(encoding="utf-8"))
+    assert old["version"] == 1
+    assert Build.model_validate(old) == linnet()
+    with pytest.raises(ValidationError) as caught:
+        Build.model_validate({**old, "version": 3})
+    found = problem(dict(caught.value.errors()[0]))
+    assert found.path == "/version"
+    assert "format version 3, this Ebbrin reads up to 2" in found.message
+
+
+def test_text_with_a_nul_is_refused() -> None:
+    with pytest.raises(ValidationError) as caught:
+        edited(plain_build(), notes="a\x00b")
+    assert problem(dict(caught.value.errors()[0])).path == "/notes"
+
+
 def test_two_cases_may_not_share_an_id() -> None:
     document = linnet().model_dump(mode="json")
     document["cases"][1]["id"] = "queue"
@@ -194,7 +218,7 @@ def nudged(info: Any, value: float) -> float:
     return value + step if value + step <= high else value - step
 
 
-NUMBERS = [(p, i) for p, i in DESCRIBED if extra(i)["quantity"] not in ("choice", "switch", "curve")]
+NUMBERS = [(p, i) for p, i in DESCRIBED if extra(i)["quantity"] not in ("choice", "switch", "curve", "shelf")]
 
 
 @pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])
@@ -305,6 +329,8 @@ def everything_relevant(path: str) -> Build:
         build = part(build, limits__boiling_margin_k=30)
     if name == "weakest_part_kpa":
         build = part(build, cap__pressure_kpa=138, cap__weakest_part_kpa=120)
+    if name.startswith("space_"):
+        build = part(build, **{f"vehicle__{name}": 38.0 if "depth" in name else 370.0})
     if name == "glycol_vol_share":
         build = part(build, coolant__glycol_vol_share=0.4)
     return build

@@ -9,9 +9,10 @@ from pathlib import Path
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
-from ebbrin.api import curves, page, problems, routes
+from ebbrin.api import curves, page, problems, routes, shelf
 from ebbrin.api.guard import Guard
 from ebbrin.service.builds import BuildService
+from ebbrin.service.shelf import ShelfService
 from ebbrin.store.database import Database
 
 
@@ -35,9 +36,11 @@ def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
     )
     app.state.database = database
     app.state.builds = BuildService(database)
+    app.state.shelf = ShelfService(database)
     problems.install(app)
     app.include_router(routes.router)
     app.include_router(curves.router)
+    app.include_router(shelf.router)
     if page_folder is not None:
         page.install(app, page_folder)
     app.add_middleware(GZipMiddleware, minimum_size=1500)

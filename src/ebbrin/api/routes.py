@@ -8,13 +8,13 @@ import threading
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from fastapi import APIRouter, Depends, Header, Path, Query, Request, Response
 from pydantic import ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import possible
-from ebbrin.api.schemas import BuildSummary, Health, StoredBuild, stored_body, summary_body
+from ebbrin.api.schemas import BuildSummary, Health, RevisionName, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
 from ebbrin.document.problems import problem
 from ebbrin.document.result import Evaluation, Uncertainty
@@ -99,6 +99,17 @@ def save_build(
 def list_revisions(build_id: UUID, service: Service) -> list[StoredBuild]:
     """All revisions of a build, the newest first."""
     return [stored_body(stored) for stored in service.revisions(build_id)]
+
+
+@router.put("/builds/{build_id}/revisions/{number}/name", responses=possible(404, 413, 422, 503))
+def name_revision(
+    build_id: UUID,
+    number: Annotated[int, Path(ge=1, le=999_999_999)],
+    name: RevisionName,
+    service: Service,
+) -> StoredBuild:
+    """Call a revision something, such as "before the pass"; the document itself never changes."""
+    return stored_body(service.name_revision(build_id, number, name.name))
 
 
 @router.post("/evaluate", responses=possible(404, 413, 422))

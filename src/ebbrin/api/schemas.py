@@ -8,6 +8,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from ebbrin.document.build import Build
+from ebbrin.document.part import Words
 from ebbrin.document.result import Text, Verdict
 from ebbrin.service.builds import Stored, Summary
 
@@ -18,6 +19,7 @@ class StoredBuild(BaseModel):
     id: UUID
     revision: int = Field(description="Send it back as If-Match when saving.")
     saved_at: datetime
+    revision_name: str | None = Field(description="What somebody called this revision.")
     build: Build
 
 
@@ -34,6 +36,12 @@ class BuildSummary(BaseModel):
     sentence: Text
 
 
+class RevisionName(BaseModel):
+    """What to call a revision."""
+
+    name: Words = Field(max_length=120, description="Empty to take the name away.")
+
+
 class Health(BaseModel):
     """Whether Ebbrin can work."""
 
@@ -43,7 +51,7 @@ class Health(BaseModel):
 
 def stored_body(stored: Stored) -> StoredBuild:
     """The body of a stored build."""
-    return StoredBuild(id=stored.id, revision=stored.revision, saved_at=stored.saved_at, build=stored.build)
+    return StoredBuild.model_validate(vars(stored))
 
 
 def summary_body(summary: Summary) -> BuildSummary:

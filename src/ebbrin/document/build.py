@@ -9,10 +9,10 @@ from pydantic_core import PydanticCustomError
 
 from ebbrin.document import older, parts
 from ebbrin.document.fields import assumed, choice, given, optional, switch
-from ebbrin.document.part import Identifier
+from ebbrin.document.part import Identifier, Words
 from ebbrin.document.parts import Number, Part
 
-Name = Annotated[str, Field(min_length=1, max_length=120)]
+Name = Annotated[Words, Field(min_length=1, max_length=120)]
 ON_THE_ROAD, TIMED = {"load": ["road"]}, {"kind": ["timed"]}
 STATED_SPEED, BY_GEARING = {"engine_speed_by": ["stated"]}, {"engine_speed_by": ["gearing"]}
 
@@ -146,8 +146,8 @@ class Build(Part):
     format: Literal["ebbrin-build"] = Field(default="ebbrin-build", description="Always ebbrin-build.")
     version: Literal[2] = Field(default=2, description="Version of this format; older ones are brought up.")
     name: Name = Field(title="Name", description="What the build is called.")
-    workshop: str = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
-    notes: str = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
+    workshop: Words = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
+    notes: Words = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
     site: Site = Field(default_factory=Site)
     cases: Annotated[list[Case], Field(min_length=1, max_length=24)]
     variants: Annotated[list[Variant], Field(min_length=1, max_length=12)]

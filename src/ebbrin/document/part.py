@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic_core import PydanticCustomError
 
 FAN = {"/air/fan/kind": ["electric", "mechanical"]}
 ELECTRIC_FAN, MECHANICAL_FAN = {"/air/fan/kind": ["electric"]}, {"/air/fan/kind": ["mechanical"]}
@@ -21,6 +22,15 @@ MEASURED_BY_FUEL = {**MEASURED, "/engine/measured_by": ["fuel"]}
 BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
 Number = float | None
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
+
+
+def _storable(text: str) -> str:
+    if "\x00" in text:
+        raise PydanticCustomError("nul", "the text holds a NUL character, which cannot be stored", {})
+    return text
+
+
+Words = Annotated[str, AfterValidator(_storable)]
 
 
 class Part(BaseModel):

@@ -77,9 +77,9 @@ def _model_in(annotation: Any) -> type[BaseModel] | None:
     return None
 
 
-def field_at(loc: Sequence[Any]) -> FieldInfo | None:
-    """The field of a build at a location, if there is one."""
-    model: type[BaseModel] | None = Build
+def field_at(loc: Sequence[Any], root: type[BaseModel] = Build) -> FieldInfo | None:
+    """The field at a location within a build, or within another ``root``, if there is one."""
+    model: type[BaseModel] | None = root
     info: FieldInfo | None = None
     for part in loc:
         if isinstance(part, int):
@@ -111,17 +111,17 @@ def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
         unit = UNITS.get(str(extra(info).get("quantity")), "")
         span = f"{_number(allowed[0])} to {_number(allowed[1])}{unit}"
         if kind in ("greater_than_equal", "less_than_equal"):
-            return f"{title} is {_number(error['input'])}{unit}; it must lie within {span}."
+            return f"{title} is {_number(float(error['input']))}{unit}; it must lie within {span}."
         return f"{title} must be a number within {span}, or null if it is not known."
     if kind == "literal_error":
         return f"{title} must be one of {error['ctx']['expected']}."
     return f"{title}: {error['msg']}."
 
 
-def problem(error: dict[str, Any], prefix: int = 0) -> FieldProblem:
+def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Build) -> FieldProblem:
     """One of pydantic's errors in words; ``prefix`` parts of its location are the envelope's."""
     loc = tuple(error["loc"])[prefix:]
-    info = field_at(loc)
+    info = field_at(loc, root)
     custom = error["type"] in CUSTOM
     if custom:
         tail = () if error["type"] == "id" else (error["type"],)

@@ -28,6 +28,7 @@ class Stored:
     id: UUID
     revision: int
     saved_at: datetime
+    revision_name: str | None
     build: Build
 
 
@@ -91,6 +92,11 @@ class BuildService:
         with self._database.session() as session:
             return [_stored(revision) for revision in Builds(session).revisions(build_id)]
 
+    def name_revision(self, build_id: UUID, number: int, name: str) -> Stored:
+        """Give one revision a name; an empty one takes it away."""
+        with self._database.session() as session:
+            return _stored(Builds(session).name(build_id, number, name.strip() or None))
+
     def summaries(self) -> list[Summary]:
         """Every build with its worst case."""
         with self._database.session() as session:
@@ -129,7 +135,7 @@ class BuildService:
 
 def _stored(revision: Revision) -> Stored:
     build = Build.model_validate(revision.document)
-    return Stored(revision.build_id, revision.number, revision.created_at, build)
+    return Stored(revision.build_id, revision.number, revision.created_at, revision.name, build)
 
 
 def _judge(stored: Stored) -> Summary:

@@ -23,11 +23,12 @@ class Revision:
     build_id: UUID
     number: int
     created_at: datetime
+    name: str | None
     document: dict[str, Any]
 
 
 def _revision(row: RevisionRow) -> Revision:
-    return Revision(row.build_id, row.number, row.created_at, row.document)
+    return Revision(row.build_id, row.number, row.created_at, row.name, row.document)
 
 
 class Builds:
@@ -95,6 +96,21 @@ class Builds:
         if not rows:
             raise UnknownBuild(build_id)
         return [_revision(row) for row in rows]
+
+    def name(self, build_id: UUID, number: int, name: str | None) -> Revision:
+        """Give a revision a name, or take it away.
+
+        Raises
+        ------
+        UnknownBuild
+            If there is no such build or revision.
+        """
+        row = self._session.get(RevisionRow, (build_id, number))
+        if row is None:
+            raise UnknownBuild(build_id)
+        row.name = name
+        self._session.flush()
+        return _revision(row)
 
     def all_latest(self) -> Sequence[Revision]:
         """The newest revision of every build, the one changed last first."""

@@ -1,4 +1,4 @@
-"""Tables: a build, and its revisions, which are only ever added."""
+"""Tables: a build and its revisions, and the parts of the workshop's own shelf; all are only ever added to."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import DateTime, ForeignKey, Integer, PrimaryKeyConstraint, func
+from sqlalchemy import Boolean, DateTime, ForeignKey, Integer, PrimaryKeyConstraint, String, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import UUID as PG_UUID
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -34,4 +34,18 @@ class RevisionRow(Base):
     build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="RESTRICT"))
     number: Mapped[int] = mapped_column(Integer)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    name: Mapped[str | None] = mapped_column(String(120))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class ShelfRow(Base):
+    """One version of a part. The newest one says whether the part still stands on the shelf."""
+
+    __tablename__ = "shelf_parts"
+    __table_args__ = (PrimaryKeyConstraint("id", "version", name="shelf_parts_pkey"),)
+
+    id: Mapped[str] = mapped_column(String(64))
+    version: Mapped[int] = mapped_column(Integer)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    removed: Mapped[bool] = mapped_column(Boolean, server_default=false())
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)

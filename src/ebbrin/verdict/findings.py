@@ -47,11 +47,35 @@ def _of_the_build(resolved: Resolved, cases: list[CaseResult], ladder: Ladder) -
     if cap > weakest:
         text = ["The cap holds ", pressure(cap), ", the weakest part stands ", pressure(weakest), "."]
         yield _finding("warning", "cap", text)
+    yield from _of_the_room(resolved)
     if any(case.outside_fit for case in cases):
         text = [
             "Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."
         ]
         yield _finding("note", "radiator", text)
+
+
+def _of_the_room(resolved: Resolved) -> Iterator[Finding]:
+    """Where the core is larger than what the car has room for."""
+    core, car = resolved.variant.radiator, resolved.variant.vehicle
+    for name, size, room in (
+        ("wide", core.width_mm, car.space_width_mm),
+        ("high", core.height_mm, car.space_height_mm),
+        ("deep", core.depth_mm, car.space_depth_mm),
+    ):
+        if room is not None and _value(size) > room:
+            text: Text = [
+                "The core is ",
+                _length(_value(size)),
+                f" {name}; the car has room for ",
+                _length(room),
+                ".",
+            ]
+            yield _finding("warning", "radiator", text)
+
+
+def _length(value: float) -> Measure:
+    return Measure(quantity="length", value=value)
 
 
 def _value(number: Number) -> float:

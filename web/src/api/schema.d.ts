@@ -72,7 +72,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/curves": {
+    "/api/v1/builds/{build_id}/revisions/{number}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Name Revision
+         * @description Call a revision something, such as "before the pass"; the document itself never changes.
+         */
+        put: operations["name_revision_api_v1_builds__build_id__revisions__number__name_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/curves/air": {
         parameters: {
             query?: never;
             header?: never;
@@ -82,10 +102,90 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Curves Of Case
-         * @description How one case's heat answers to coolant flow and to air. Stores nothing.
+         * Air
+         * @description Fan and resistance of each zone of the core.
          */
-        post: operations["curves_of_case_api_v1_curves_post"];
+        post: operations["air_api_v1_curves_air_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/curves/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Condition
+         * @description What silted tubes, a covered face and scale cost one case.
+         */
+        post: operations["condition_api_v1_curves_condition_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/curves/coolants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compared
+         * @description The usual coolants side by side in this build.
+         */
+        post: operations["compared_api_v1_curves_coolants_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/curves/flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Flow
+         * @description Pump and resistances of the coolant.
+         */
+        post: operations["flow_api_v1_curves_flow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/curves/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Heat
+         * @description How one case's heat answers to coolant flow and to air.
+         */
+        post: operations["heat_api_v1_curves_heat_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -165,6 +265,86 @@ export interface paths {
          */
         get: operations["build_schema_api_v1_schema_build_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shelf
+         * @description Every part on the shelf.
+         */
+        get: operations["list_shelf_api_v1_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shelf/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Parts
+         * @description The shelf as a file that the import takes back.
+         */
+        get: operations["export_parts_api_v1_shelf_export_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shelf/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Parts
+         * @description Take in every row that fits and name those that do not.
+         */
+        post: operations["import_parts_api_v1_shelf_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shelf/{part_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remove Part
+         * @description Take one of the workshop's own parts off the shelf; builds keep what was copied into them.
+         */
+        put: operations["remove_part_api_v1_shelf__part_id__removed_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -281,16 +461,24 @@ export interface components {
             shroud: "none" | "ring" | "full";
         };
         /**
+         * AirLines
+         * @description Fan and resistance of each zone of the core, the fan at full.
+         */
+        AirLines: {
+            /** Case Id */
+            case_id: string;
+            /** Zones */
+            zones: components["schemas"]["Zone"][];
+        };
+        /**
          * AirPoint
-         * @description Heat at a flow of air, and the pressure that the core takes for it.
+         * @description Heat at a flow of air through the whole core.
          */
         AirPoint: {
             /** Flow M3 Per S */
             flow_m3_per_s: number;
             /** Heat Kw */
             heat_kw: number;
-            /** Pressure Pa */
-            pressure_pa: number;
         };
         /**
          * Answers
@@ -348,11 +536,11 @@ export interface components {
             variants: components["schemas"]["Variant"][];
             /**
              * Version
-             * @description Version of this format.
-             * @default 1
+             * @description Version of this format; older ones are brought up.
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
             /**
              * Workshop
              * @description Who builds it.
@@ -396,6 +584,11 @@ export interface components {
          * @description The pressure cap and what the system stands.
          */
         Cap: {
+            /**
+             * From the shelf
+             * @description Which cap of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
             /**
              * Cap sits on
              * @description Decides what is left of its pressure at the pump inlet.
@@ -793,6 +986,11 @@ export interface components {
              */
             electric_rpm?: number | null;
             /**
+             * From the shelf
+             * @description Which pump of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
+            /**
              * Cabin heater in the circuit
              * @description A branch from engine outlet to pump inlet.
              * @default true
@@ -857,10 +1055,74 @@ export interface components {
             shut_off_kpa?: number | null;
         };
         /**
+         * Condition
+         * @description What one fault of the core costs at the limit temperature.
+         */
+        Condition: {
+            /**
+             * Cost Kw
+             * @description Heat lost against a core without this fault.
+             */
+            cost_kw: number;
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "blocked_tubes_share" | "blocked_face_share" | "scale_mm";
+            /**
+             * Points
+             * @description From none upwards.
+             */
+            points: components["schemas"]["ConditionPoint"][];
+            /**
+             * Value
+             * @description As the build has it.
+             */
+            value: number;
+        };
+        /**
+         * ConditionPoint
+         * @description Heat that the core sheds in a condition.
+         */
+        ConditionPoint: {
+            /** Heat Kw */
+            heat_kw: number;
+            /**
+             * Value
+             * @description In the document's unit of the field.
+             */
+            value: number;
+        };
+        /**
+         * Conditions
+         * @description What the core's condition costs one case.
+         */
+        Conditions: {
+            /**
+             * At C
+             * @description The top hose at which it is reckoned: the limit.
+             */
+            at_c: number;
+            /** Case Id */
+            case_id: string;
+            /** Conditions */
+            conditions: components["schemas"]["Condition"][];
+            /**
+             * Heat Kw
+             * @description What is to be shed.
+             */
+            heat_kw: number;
+        };
+        /**
          * Coolant
          * @description What is in the system.
          */
         Coolant: {
+            /**
+             * From the shelf
+             * @description Which coolant of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
             /**
              * Glycol by volume
              * @description Share of concentrate in the mix, by volume.
@@ -885,6 +1147,51 @@ export interface components {
             volume_l?: number | null;
         };
         /**
+         * CoolantOutcome
+         * @description A coolant in this build, in one case.
+         */
+        CoolantOutcome: {
+            /** Boiling Margin K */
+            boiling_margin_k: number | null;
+            /** Boils C */
+            boils_c: number;
+            /** Boils Without Cap C */
+            boils_without_cap_c: number;
+            /**
+             * Build Verdict
+             * @description Over all cases.
+             * @enum {string}
+             */
+            build_verdict: "holds" | "tight" | "fails";
+            /** Coolant Flow L Per Min */
+            coolant_flow_l_per_min: number;
+            /** Fitted */
+            fitted: boolean;
+            /** Freezes C */
+            freezes_c: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "ethylene_glycol" | "propylene_glycol" | "waterless";
+            /** Margin K */
+            margin_k: number | null;
+            /** Pump Inlet Margin Kpa */
+            pump_inlet_margin_kpa: number;
+            /**
+             * Share
+             * @description Glycol by volume, or residual water by mass; null for water.
+             */
+            share: number | null;
+            /** Top Hose C */
+            top_hose_c: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "fails";
+        };
+        /**
          * CoolantPoint
          * @description Heat at a coolant flow through the radiator.
          */
@@ -893,6 +1200,23 @@ export interface components {
             flow_l_per_min: number;
             /** Heat Kw */
             heat_kw: number;
+        };
+        /**
+         * Coolants
+         * @description Coolants compared on this build, and freezing and boiling against strength of the fitted kind.
+         */
+        Coolants: {
+            /** Case Id */
+            case_id: string;
+            /** Outcomes */
+            outcomes: components["schemas"]["CoolantOutcome"][];
+            /**
+             * Strength Of
+             * @enum {string}
+             */
+            strength_of: "ethylene_glycol" | "propylene_glycol" | "waterless";
+            /** Strengths */
+            strengths: components["schemas"]["StrengthPoint"][];
         };
         /**
          * CurvePoint
@@ -909,32 +1233,6 @@ export interface components {
              * @description Static pressure rise at that flow.
              */
             pressure_pa: number;
-        };
-        /**
-         * Curves
-         * @description Heat that a case would shed at its limit temperature with more or less of one flow, the fan on.
-         */
-        Curves: {
-            /** Air */
-            air: components["schemas"]["AirPoint"][];
-            /** Air Now M3 Per S */
-            air_now_m3_per_s: number;
-            /**
-             * At C
-             * @description The top hose at which it is reckoned: the limit.
-             */
-            at_c: number;
-            /** Case Id */
-            case_id: string;
-            /** Coolant */
-            coolant: components["schemas"]["CoolantPoint"][];
-            /** Coolant Now L Per Min */
-            coolant_now_l_per_min: number;
-            /**
-             * Heat Kw
-             * @description What is to be shed.
-             */
-            heat_kw: number;
         };
         /**
          * Engine
@@ -1162,6 +1460,11 @@ export interface components {
              */
             fans: "one" | "two";
             /**
+             * From the shelf
+             * @description Which fan of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
+            /**
              * Fan
              * @description What moves air when the car stands.
              * @default electric
@@ -1252,6 +1555,39 @@ export interface components {
             text: (string | components["schemas"]["Measure"])[];
         };
         /**
+         * FlowLines
+         * @description Pump and resistances of one case, coolant as hot as it gets there.
+         */
+        FlowLines: {
+            /** Case Id */
+            case_id: string;
+            /** @description Where the pump inlet begins to boil; null where no speed up to 18 000 rpm does. */
+            cavitates: components["schemas"]["WorkingPoint"] | null;
+            now: components["schemas"]["WorkingPoint"];
+            /** Pump */
+            pump: components["schemas"]["FlowPoint"][];
+            /**
+             * Shut
+             * @description Resistance with the thermostat shut.
+             */
+            shut: components["schemas"]["FlowPoint"][];
+            /**
+             * Wide Open
+             * @description Resistance with the thermostat wide open.
+             */
+            wide_open: components["schemas"]["FlowPoint"][];
+        };
+        /**
+         * FlowPoint
+         * @description A pressure at a coolant flow through pump and engine.
+         */
+        FlowPoint: {
+            /** Flow L Per Min */
+            flow_l_per_min: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
+        /**
          * FourthAnswer
          * @description One of the four answers: radiator, airflow, thermostat, cap.
          */
@@ -1340,6 +1676,49 @@ export interface components {
              * @description Turbo housing; contained in every school's figure, as the next two.
              */
             turbo_kw: number;
+        };
+        /**
+         * HeatCurves
+         * @description Heat that a case would shed at its limit temperature with more or less of one flow, the fan on.
+         */
+        HeatCurves: {
+            /** Air */
+            air: components["schemas"]["AirPoint"][];
+            /** Air Now M3 Per S */
+            air_now_m3_per_s: number;
+            /**
+             * At C
+             * @description The top hose at which it is reckoned: the limit.
+             */
+            at_c: number;
+            /** Case Id */
+            case_id: string;
+            /** Coolant */
+            coolant: components["schemas"]["CoolantPoint"][];
+            /** Coolant Now L Per Min */
+            coolant_now_l_per_min: number;
+            /**
+             * Heat Kw
+             * @description What is to be shed.
+             */
+            heat_kw: number;
+        };
+        /**
+         * Import
+         * @description What an import did.
+         */
+        Import: {
+            /** Added */
+            added: string[];
+            /**
+             * Changed
+             * @description Parts that got a new version.
+             */
+            changed: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedRow"][];
+            /** Unchanged */
+            unchanged: number;
         };
         /**
          * Ladder
@@ -1440,6 +1819,16 @@ export interface components {
             value: number;
         };
         /**
+         * PressurePoint
+         * @description A pressure at a flow of air through one zone.
+         */
+        PressurePoint: {
+            /** Flow M3 Per S */
+            flow_m3_per_s: number;
+            /** Pressure Pa */
+            pressure_pa: number;
+        };
+        /**
          * Problem
          * @description What went wrong.
          */
@@ -1530,6 +1919,11 @@ export interface components {
              * @enum {string}
              */
             flow: "crossflow" | "downflow";
+            /**
+             * From the shelf
+             * @description Which core of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
             /**
              * Core height
              * @description Fins only, without tanks.
@@ -1634,6 +2028,35 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * RefusedRow
+         * @description A row that was left out.
+         */
+        RefusedRow: {
+            /**
+             * Column
+             * @description Empty where the whole row is meant.
+             */
+            column: string;
+            /** Message */
+            message: string;
+            /**
+             * Where
+             * @description Line of a CSV file, or number of the part in JSON.
+             */
+            where: string;
+        };
+        /**
+         * RevisionName
+         * @description What to call a revision.
+         */
+        RevisionName: {
+            /**
+             * Name
+             * @description Empty to take the name away.
+             */
+            name: string;
+        };
+        /**
          * SchoolHeat
          * @description Heat into the coolant as one school has it, with its band, additions included.
          */
@@ -1649,6 +2072,83 @@ export interface components {
              * @enum {string}
              */
             school: "energy_balance" | "thirds" | "share_of_power" | "measured";
+        };
+        /**
+         * ShelfBody
+         * @description All parts that can be taken.
+         */
+        ShelfBody: {
+            /**
+             * Own
+             * @description The workshop's own.
+             */
+            own: components["schemas"]["ShelfPart"][];
+            /**
+             * Shipped
+             * @description Generic parts that come with Ebbrin.
+             */
+            shipped: components["schemas"]["ShelfPart"][];
+        };
+        /**
+         * ShelfPart
+         * @description One part; its values are those fields of the build document that belong to its kind.
+         */
+        ShelfPart: {
+            /**
+             * Id
+             * @description Letters, digits, - and _; a build remembers it.
+             */
+            id: string;
+            /**
+             * Mass
+             * @description Dry.
+             */
+            mass_kg?: number | null;
+            /**
+             * Name
+             * @description What people call it.
+             */
+            name: string;
+            /**
+             * Note
+             * @description Anything worth knowing.
+             * @default
+             */
+            note: string;
+            /**
+             * Part
+             * @description Which kind of part it is.
+             * @enum {string}
+             */
+            part: "radiator" | "fan" | "pump" | "thermostat" | "cap" | "coolant";
+            /**
+             * Price
+             * @description In the workshop's own money.
+             */
+            price?: number | null;
+            /**
+             * Values
+             * @description Fields of the build document, by their names and in its units.
+             */
+            values: {
+                [key: string]: unknown;
+            };
+            /**
+             * Version
+             * @description Rises when the values change.
+             * @default 1
+             */
+            version: number;
+        };
+        /**
+         * ShelfRef
+         * @description Which part of the shelf the values were copied from.
+         */
+        ShelfRef: {
+            /** Id */
+            id: string;
+            /** Version */
+            version: number;
         };
         /**
          * Site
@@ -1685,10 +2185,32 @@ export interface components {
              */
             revision: number;
             /**
+             * Revision Name
+             * @description What somebody called this revision.
+             */
+            revision_name: string | null;
+            /**
              * Saved At
              * Format: date-time
              */
             saved_at: string;
+        };
+        /**
+         * StrengthPoint
+         * @description Freezing and boiling of one strength.
+         */
+        StrengthPoint: {
+            /**
+             * Boils C
+             * @description Under the cap, at the case's altitude.
+             */
+            boils_c: number;
+            /** Boils Without Cap C */
+            boils_without_cap_c: number;
+            /** Freezes C */
+            freezes_c: number;
+            /** Share */
+            share: number;
         };
         /**
          * SwitchCandidate
@@ -1740,6 +2262,11 @@ export interface components {
              * @description Pressure lost through the open valve at 100 L/min.
              */
             drop_kpa?: number | null;
+            /**
+             * From the shelf
+             * @description Which thermostat of the shelf this was copied from; the values stand here and stay.
+             */
+            from_shelf?: components["schemas"]["ShelfRef"] | null;
             /**
              * Starts to open
              * @description Temperature stamped on it.
@@ -1895,6 +2422,21 @@ export interface components {
              */
             rolling_resistance?: number | null;
             /**
+             * Room for the core, depth
+             * @description Along the air, with the fan and its shroud behind it already taken off.
+             */
+            space_depth_mm?: number | null;
+            /**
+             * Room for the core, height
+             * @description The finned core alone.
+             */
+            space_height_mm?: number | null;
+            /**
+             * Room for the core, width
+             * @description Across the car, where the finned core can go, its tanks beside it.
+             */
+            space_width_mm?: number | null;
+            /**
              * Trailer's drag area
              * @description What it adds to the drag area in the wake of the vehicle.
              */
@@ -1904,6 +2446,54 @@ export interface components {
              * @description Loaded; counts in cases that tow it.
              */
             trailer_mass_kg?: number | null;
+        };
+        /**
+         * WorkingPoint
+         * @description Where the pump meets its resistances at an engine speed.
+         */
+        WorkingPoint: {
+            /** Flow L Per Min */
+            flow_l_per_min: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+            /**
+             * Rpm
+             * @description Of the engine; of an electric pump its own.
+             */
+            rpm: number;
+        };
+        /**
+         * Zone
+         * @description One part of the face and the fan that serves it, if one does.
+         */
+        Zone: {
+            /** Face Share */
+            face_share: number;
+            /**
+             * Fan
+             * @description What the fan adds; empty for an open face.
+             */
+            fan: components["schemas"]["PressurePoint"][];
+            /**
+             * Flow M3 Per S
+             * @description Where fan and resistance meet.
+             */
+            flow_m3_per_s: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "fan" | "first_fan" | "second_fan" | "open_face";
+            /**
+             * Pressure Pa
+             * @description What the fan adds there; nothing for an open face.
+             */
+            pressure_pa: number;
+            /**
+             * Resistance
+             * @description What grille, core and exit take, less ram and the lift of warm air.
+             */
+            resistance: components["schemas"]["PressurePoint"][];
         };
     };
     responses: never;
@@ -2201,7 +2791,74 @@ export interface operations {
             };
         };
     };
-    curves_of_case_api_v1_curves_post: {
+    name_revision_api_v1_builds__build_id__revisions__number__name_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredBuild"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    air_api_v1_curves_air_post: {
         parameters: {
             query: {
                 /** @description Id of the variant. */
@@ -2225,7 +2882,243 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Curves"];
+                    "application/json": components["schemas"]["AirLines"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    condition_api_v1_curves_condition_post: {
+        parameters: {
+            query: {
+                /** @description Id of the variant. */
+                variant: string;
+                /** @description Id of the case. */
+                case: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conditions"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compared_api_v1_curves_coolants_post: {
+        parameters: {
+            query: {
+                /** @description Id of the variant. */
+                variant: string;
+                /** @description Id of the case. */
+                case: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coolants"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flow_api_v1_curves_flow_post: {
+        parameters: {
+            query: {
+                /** @description Id of the variant. */
+                variant: string;
+                /** @description Id of the case. */
+                case: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowLines"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heat_api_v1_curves_heat_post: {
+        parameters: {
+            query: {
+                /** @description Id of the variant. */
+                variant: string;
+                /** @description Id of the case. */
+                case: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Build"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatCurves"];
                 };
             };
             /** @description Problem */
@@ -2426,6 +3319,193 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    list_shelf_api_v1_shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfBody"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_parts_api_v1_shelf_export_get: {
+        parameters: {
+            query: {
+                /** @description What to write. */
+                form: "csv" | "json";
+                /** @description Only the workshop's own parts. */
+                own?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                    "text/csv": string;
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_parts_api_v1_shelf_import_post: {
+        parameters: {
+            query: {
+                /** @description What the body is. */
+                form: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_part_api_v1_shelf__part_id__removed_put: {
+        parameters: {
+            query?: {
+                /** @description False puts it back. */
+                removed?: boolean;
+            };
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -13,6 +13,7 @@ import { system } from './theme/system';
 const Workbench = lazy(() =>
   import('./workbench/Workbench').then((m) => ({ default: m.Workbench })),
 );
+const Shelf = lazy(() => import('./shelf/Shelf').then((m) => ({ default: m.Shelf })));
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="ebbrin-nonce"]')?.content;
 const styles = createCache({ key: 'eb', nonce });
 const queries = new QueryClient({
@@ -26,6 +27,7 @@ function App() {
       <Suspense fallback={null}>
         <Routes>
           <Route path="/builds/:id" element={<Workbench />} />
+          <Route path="/shelf" element={<Shelf />} />
           <Route path="*" element={<Home />} />
         </Routes>
       </Suspense>

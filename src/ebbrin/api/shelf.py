@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import possible
-from ebbrin.document.shelf import ShelfPart
+from ebbrin.document.shelf import SLOTS, ShelfKind, ShelfPart
 from ebbrin.formats.shelf import Form
 from ebbrin.service.shelf import ShelfService
 
@@ -25,6 +25,7 @@ class ShelfBody(BaseModel):
 
     shipped: list[ShelfPart] = Field(description="Generic parts that come with Ebbrin.")
     own: list[ShelfPart] = Field(description="The workshop's own.")
+    fields: dict[ShelfKind, list[str]] = Field(description="Fields of the build that each kind fills.")
 
 
 class RefusedRow(BaseModel):
@@ -56,7 +57,7 @@ Service = Annotated[ShelfService, Depends(_service)]
 def list_shelf(service: Service) -> ShelfBody:
     """Every part on the shelf."""
     given, own = service.parts()
-    return ShelfBody(shipped=given, own=own)
+    return ShelfBody(shipped=given, own=own, fields={kind: list(slot.fields) for kind, slot in SLOTS.items()})
 
 
 @router.post(

@@ -185,6 +185,7 @@ class CapCandidate(Answer):
     pump_inlet_holds: bool
     within_rating: bool
     reason: CapReason
+    text: Text = Field(default=[], description="The reason in words.")
 
 
 class ThermostatCandidate(Answer):
@@ -195,6 +196,7 @@ class ThermostatCandidate(Answer):
     warm_enough: bool
     fan_can_stop: bool
     reason: ThermostatReason
+    text: Text = Field(default=[], description="The reason in words.")
 
 
 class SwitchCandidate(Answer):
@@ -205,6 +207,7 @@ class SwitchCandidate(Answer):
     below_limit: bool
     can_stop: bool
     reason: SwitchReason
+    text: Text = Field(default=[], description="The reason in words.")
 
 
 class Tank(Answer):
@@ -294,6 +297,7 @@ class Evaluation(Answer):
     variant_id: str
     verdict: Verdict
     worst_case_id: str
+    safe_margin_k: float = Field(description="A case holds with this much between top hose and limit.")
     cases: list[CaseResult]
     ladder: Ladder
     answers: Answers

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from ebbrin.core.system.assess import Assessment, assess
+from ebbrin.core.system.limits import SAFE_MARGIN
 from ebbrin.document import from_core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
 from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.verdict import answers
+from ebbrin.verdict import answers, candidates
 from ebbrin.verdict.findings import findings
 from ebbrin.verdict.levers import said
 from ebbrin.verdict.sentences import case_detail, case_sentence
@@ -39,14 +40,15 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         variant_id=chosen,
         verdict=answers.worst([case.verdict for case in solved]),
         worst_case_id=ordered[0].id,
+        safe_margin_k=SAFE_MARGIN,
         cases=ordered,
         ladder=ladder,
         answers=_answers(resolved, assessment, ordered),
-        caps=from_core.cap_candidates(assessment),
+        caps=candidates.caps(from_core.cap_candidates(assessment)),
         cap_needed_kpa=from_core.cap_needed_kpa(assessment),
         cap_needed_by="pump_inlet" if assessment.cap.needed_by_inlet else "boiling",
-        thermostats=from_core.thermostat_candidates(assessment),
-        switches=from_core.switch_candidates(assessment),
+        thermostats=candidates.thermostats(from_core.thermostat_candidates(assessment)),
+        switches=candidates.switches(from_core.switch_candidates(assessment)),
         tank=from_core.tank(assessment),
         levers=[said(v) for v in from_core.levers(assessment, resolved, solved.index(ordered[0]))],
         findings=findings(resolved, solved, ladder, [bool(x) for x in assessment.fan_never_stops]),

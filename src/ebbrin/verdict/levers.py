@@ -2,27 +2,33 @@
 
 from __future__ import annotations
 
+from ebbrin.core.system import levers as core
 from ebbrin.document.result import Lever, Text
 from ebbrin.verdict.text import difference, pressure
 
+
+def _more(factor: float) -> str:
+    return f"{factor - 1.0:.0%}".replace("%", " %")
+
+
 WORDS: dict[str, Text] = {
-    "core_area": ["Core 10 % larger"],
-    "core_depth": ["Core a quarter deeper"],
-    "fin_density": ["Fins 15 % closer"],
+    "core_area": [f"Core {_more(core.AREA)} larger"],
+    "core_depth": [f"Core {_more(core.DEPTH)} deeper"],
+    "fin_density": [f"Fins {_more(core.FINS)} closer"],
     "full_shroud": ["A full shroud"],
     "ring_shroud": ["A ring round the fan"],
-    "fan_flow": ["A fan with 20 % more flow"],
-    "ram": ["Better ducting: 0.2 more of the ram pressure"],
+    "fan_flow": [f"A fan with {_more(core.FAN)} more flow"],
+    "ram": [f"Better ducting: {core.RAM:g} more of the ram pressure"],
     "front_sealed": ["Front sealed, no warm air coming round"],
     "debris_cleared": ["Face cleared of debris"],
     "tubes_cleared": ["Blocked tubes cleared"],
     "descaled": ["Scale removed"],
-    "pump_ratio": ["Pump 10 % faster"],
+    "pump_ratio": [f"Pump {_more(core.PUMP)} faster"],
     "water": ["Plain water"],
     "half_glycol": ["Half water, half ethylene glycol"],
     "waterless": ["Waterless coolant"],
-    "cap_up": ["A cap ", pressure(20.0), " stronger"],
-    "thermostat_down": ["A thermostat ", difference(6.0), " cooler"],
+    "cap_up": ["A cap ", pressure(core.CAP_STEP / 1e3), " stronger"],
+    "thermostat_down": ["A thermostat ", difference(core.THERMOSTAT_STEP), " cooler"],
 }
 """By the name of the core's lever; a test proves that none is missing."""
 

@@ -1,11 +1,17 @@
 import createClient from 'openapi-fetch';
 import type { paths } from './schema';
 import type {
+  AirLines,
   Build,
   BuildSummary,
-  Curves,
+  Conditions,
+  Coolants,
   Evaluation,
+  FlowLines,
+  HeatCurves,
   Problem,
+  Shelf,
+  ShelfImport,
   StoredBuild,
   Uncertainty,
 } from './types';
@@ -107,18 +113,72 @@ export function listRevisions(id: string): Promise<StoredBuild[]> {
   );
 }
 
-/** How one case's heat answers to its flows. */
-export function readCurves(
+/** What stands beside the fields of each station, by its route. */
+export interface CurvesByName {
+  heat: HeatCurves;
+  condition: Conditions;
+  air: AirLines;
+  flow: FlowLines;
+  coolants: Coolants;
+}
+
+/** Curves of one case, for the document as it stands. */
+export function readCurves<Name extends keyof CurvesByName>(
+  name: Name,
   build: Build,
   variant: string,
   caseId: string,
   signal: AbortSignal,
-): Promise<Curves> {
+): Promise<CurvesByName[Name]> {
+  const query = { variant, case: caseId };
+  // All five routes ask alike; only their answers differ.
+  const path = `/api/v1/curves/${name}` as '/api/v1/curves/heat';
+  const asked = client.POST(path, { params: { query }, body: build, signal });
+  return settle(asked as Promise<{ data?: unknown; response: Response }>) as Promise<
+    CurvesByName[Name]
+  >;
+}
+
+/** Call a revision something; an empty name takes it away. */
+export function nameRevision(id: string, number: number, name: string): Promise<StoredBuild> {
   return settle(
-    client.POST('/api/v1/curves', {
-      params: { query: { variant, case: caseId } },
-      body: build,
-      signal,
+    client.PUT('/api/v1/builds/{build_id}/revisions/{number}/name', {
+      params: { path: { build_id: id, number } },
+      body: { name },
     }),
   );
+}
+
+export function readShelf(): Promise<Shelf> {
+  return settle(client.GET('/api/v1/shelf'));
+}
+
+export type ShelfForm = 'csv' | 'json';
+
+/** Every row of a file that fits; what does not is named in the answer. */
+export function importShelf(text: string, form: ShelfForm): Promise<ShelfImport> {
+  return settle(
+    client.POST('/api/v1/shelf/import', {
+      params: { query: { form } },
+      body: text,
+      bodySerializer: (body: string) => body,
+      headers: { 'Content-Type': form === 'csv' ? 'text/csv' : 'application/json' },
+    } as never) as Promise<{ data?: ShelfImport; response: Response }>,
+  );
+}
+
+/** Take an own part off the shelf, or put it back. */
+export async function removeFromShelf(id: string, removed: boolean): Promise<void> {
+  await settle(
+    client
+      .PUT('/api/v1/shelf/{part_id}/removed', {
+        params: { path: { part_id: id }, query: { removed } },
+      })
+      .then((answer) => ({ ...answer, data: answer.response.ok ? true : undefined })),
+  );
+}
+
+/** Where the shelf is written as a file. */
+export function shelfAddress(form: ShelfForm, own: boolean): string {
+  return `/api/v1/shelf/export?form=${form}&own=${own}`;
 }

@@ -16,6 +16,8 @@ export interface FieldSpec {
   readonly nullMeans: string | null;
   readonly labels: Record<string, string> | null;
   readonly relevantWhen: Record<string, unknown[]> | null;
+  /** What a new build starts with; null where that is "don't know". */
+  readonly initial: unknown;
 }
 
 interface Node {
@@ -35,6 +37,7 @@ interface Node {
   null_means?: string;
   labels?: Record<string, string>;
   relevant_when?: Record<string, unknown[]>;
+  default?: unknown;
 }
 
 const definitions = (schema as unknown as { $defs: Record<string, Node> }).$defs;
@@ -74,6 +77,7 @@ export function fieldSpec(path: string): FieldSpec {
     nullMeans: node.null_means ?? null,
     labels: node.labels ?? null,
     relevantWhen: node.relevant_when ?? null,
+    initial: node.default ?? null,
   };
   known.set(key, spec);
   return spec;
@@ -157,7 +161,8 @@ export function differences(a: Build, b: Build): string[] {
   return [...new Set(pathsThatDiffer([a, b]).map((path) => titleAt(`/${path}`)))];
 }
 
-function titleAt(path: string): string {
+/** What a field is called; the last word of its path where the schema does not say. */
+export function titleAt(path: string): string {
   try {
     return fieldSpec(path).title || (path.split('/').at(-1) ?? path);
   } catch {

@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { listBuilds, listRevisions, readCurves } from './client';
+import { keepPreviousData, queryOptions, type UseQueryOptions } from '@tanstack/react-query';
+import { type CurvesByName, listBuilds, listRevisions, readCurves, readShelf } from './client';
 import type { Build } from './types';
 
 export const buildsQuery = () =>
@@ -15,12 +15,21 @@ export function revisionsQuery(id: string, revision: number) {
 }
 
 /** Curves of a case, for the document as it stands. */
-export function curvesQuery(build: Build, variant: string, caseId: string, ready: boolean) {
-  return queryOptions({
-    queryKey: ['curves', variant, caseId, build],
-    queryFn: ({ signal }) => readCurves(build, variant, caseId, signal),
+export function curvesQuery<Name extends keyof CurvesByName>(
+  name: Name,
+  build: Build,
+  variant: string,
+  caseId: string,
+  ready: boolean,
+): UseQueryOptions<CurvesByName[Name], Error> {
+  return {
+    queryKey: ['curves', name, variant, caseId, build],
+    queryFn: ({ signal }) => readCurves(name, build, variant, caseId, signal),
     enabled: ready && caseId !== '',
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData as never,
     gcTime: 0,
-  });
+  };
 }
+
+export const shelfQuery = () =>
+  queryOptions({ queryKey: ['shelf'], queryFn: readShelf, retry: 1, staleTime: 0 });

@@ -627,6 +627,12 @@ export interface components {
              * @enum {string}
              */
             reason: "chosen" | "above_rating" | "boils" | "pump_inlet" | "more_than_needed";
+            /**
+             * Text
+             * @description The reason in words.
+             * @default []
+             */
+            text: (string | components["schemas"]["Measure"])[];
             /** Within Rating */
             within_rating: boolean;
         };
@@ -1397,6 +1403,11 @@ export interface components {
              * @description By what each is worth in the worst case, best first.
              */
             levers: components["schemas"]["Lever"][];
+            /**
+             * Safe Margin K
+             * @description A case holds with this much between top hose and limit.
+             */
+            safe_margin_k: number;
             /** Switches */
             switches: components["schemas"]["SwitchCandidate"][];
             tank: components["schemas"]["Tank"];
@@ -2079,6 +2090,13 @@ export interface components {
          */
         ShelfBody: {
             /**
+             * Fields
+             * @description Fields of the build that each kind fills.
+             */
+            fields: {
+                [key: string]: string[];
+            };
+            /**
              * Own
              * @description The workshop's own.
              */
@@ -2230,6 +2248,12 @@ export interface components {
              * @enum {string}
              */
             reason: "chosen" | "too_near_limit" | "never_stops" | "further_from_fitted" | "no_fan";
+            /**
+             * Text
+             * @description The reason in words.
+             * @default []
+             */
+            text: (string | components["schemas"]["Measure"])[];
         };
         /**
          * Tank
@@ -2301,6 +2325,12 @@ export interface components {
              * @enum {string}
              */
             reason: "chosen" | "opens_too_late" | "too_cool" | "fan_never_stops" | "further_from_fitted";
+            /**
+             * Text
+             * @description The reason in words.
+             * @default []
+             */
+            text: (string | components["schemas"]["Measure"])[];
             /** Warm Enough */
             warm_enough: boolean;
         };

@@ -1,5 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { isRelevant } from '../api/fields';
+import { FromShelf } from '../shelf/FromShelf';
+import { shelfKindAt } from '../shelf/slots';
 import { Box, Button, Grid, Heading, Input, Row, Title, Words } from '../theme/primitives';
 import { useSession } from '../workbench/context';
 import { Effect } from './Effect';
@@ -23,6 +25,7 @@ export function StationBench({
       .map((g) => g.fields.filter((f) => isRelevant(s.build, `/variants/${variant}/${f}`)).join())
       .join('|'),
   );
+  const shelved = shelfKindAt(station);
   const visible = shownFields.split('|').map((fields) => fields.split(',').filter(Boolean));
   return (
     <Frame title={spec.title} onClose={onClose}>
@@ -31,19 +34,30 @@ export function StationBench({
           Caution: {spec.caution}
         </Words>
       )}
-      <Effect station={station} />
-      {spec.groups.map((group, i) =>
-        visible[i]?.length ? (
-          <Box key={group.title} marginBottom="6">
-            <Heading marginBottom="2">{group.title}</Heading>
-            <Grid gridTemplateColumns={columns} gap="5" rowGap="4">
-              {visible[i].map((field) => (
-                <Field key={field} path={`/variants/${variant}/${field}`} />
-              ))}
-            </Grid>
-          </Box>
-        ) : null,
-      )}
+      <Grid
+        gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 524px' }}
+        gap="5"
+        alignItems="start"
+      >
+        <Box order={{ lg: 1 }}>
+          <Effect station={station} />
+        </Box>
+        <Box>
+          {shelved && <FromShelf station={station} kind={shelved} />}
+          {spec.groups.map((group, i) =>
+            visible[i]?.length ? (
+              <Box key={group.title} marginBottom="6">
+                <Heading marginBottom="2">{group.title}</Heading>
+                <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" gap="5" rowGap="4">
+                  {visible[i].map((field) => (
+                    <Field key={field} path={`/variants/${variant}/${field}`} />
+                  ))}
+                </Grid>
+              </Box>
+            ) : null,
+          )}
+        </Box>
+      </Grid>
     </Frame>
   );
 }

@@ -3,7 +3,7 @@ import { fieldSpec, valueAt } from '../api/fields';
 import { Box, Button, Grid, Input, Row, Words } from '../theme/primitives';
 import { editable } from '../units/format';
 import { parseQuantity } from '../units/parse';
-import { shownUnit, type UnitSet } from '../units/quantities';
+import { shownUnit, type Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
@@ -21,7 +21,7 @@ const COLUMNS = [
 export function CurveField({ path }: { readonly path: string }) {
   const id = useId();
   const spec = fieldSpec(path);
-  const set = useUnits((u) => u.set);
+  const units = useUnits((u) => u.units);
   const stored = useSession((s) => valueAt(s.build, path)) as Point[] | null;
   const assumed = useSession((s) => s.evaluation?.assumed.find((a) => a.path === path)?.value) as
     | Point[]
@@ -36,19 +36,19 @@ export function CurveField({ path }: { readonly path: string }) {
 
   const points = stored ?? assumed ?? [];
   const texts =
-    typing ?? (kept === undefined ? rows(points, set) : (JSON.parse(kept) as string[][]));
-  const wrong = kept === undefined ? null : refusal(JSON.parse(kept) as string[][], set);
+    typing ?? (kept === undefined ? rows(points, units) : (JSON.parse(kept) as string[][]));
+  const wrong = kept === undefined ? null : refusal(JSON.parse(kept) as string[][], units);
   const message = wrong ?? problem;
 
   function change(next: string[][]) {
     setTyping(next);
-    if (refusal(next, set) !== null) {
+    if (refusal(next, units) !== null) {
       setText(path, JSON.stringify(next));
       return;
     }
     const value = next.map((cells) => {
       const [flow, pressure] = cells.map((text, i) =>
-        parseQuantity(text, COLUMNS[i]?.quantity ?? '', set),
+        parseQuantity(text, COLUMNS[i]?.quantity ?? '', units),
       );
       return {
         flow_m3_per_s: flow?.ok ? flow.value : 0,
@@ -77,7 +77,7 @@ export function CurveField({ path }: { readonly path: string }) {
       >
         {COLUMNS.map((column) => (
           <Words key={column.key} size="small" tone="quiet">
-            {column.title}, {shownUnit(column.quantity, set).symbol}
+            {column.title}, {shownUnit(column.quantity, units).symbol}
           </Words>
         ))}
         <span />
@@ -167,10 +167,10 @@ function CurveRow({
   );
 }
 
-function rows(points: readonly Point[], set: UnitSet): string[][] {
+function rows(points: readonly Point[], units: Units): string[][] {
   return points.map((p) => [
-    editable(p.flow_m3_per_s, 'airflow', set),
-    editable(p.pressure_pa, 'air_pressure', set),
+    editable(p.flow_m3_per_s, 'airflow', units),
+    editable(p.pressure_pa, 'air_pressure', units),
   ]);
 }
 
@@ -180,10 +180,10 @@ function withPoint(texts: string[][]): string[][] {
   return [...texts.slice(0, -1), ['', ''], last];
 }
 
-function refusal(texts: readonly string[][], set: UnitSet): string | null {
+function refusal(texts: readonly string[][], units: Units): string | null {
   for (const [row, cells] of texts.entries()) {
     for (const [i, column] of COLUMNS.entries()) {
-      const parsed = parseQuantity(cells[i] ?? '', column.quantity, set);
+      const parsed = parseQuantity(cells[i] ?? '', column.quantity, units);
       if (!parsed.ok)
         return `Point ${row + 1}, ${column.title.toLowerCase()}: ${cells[i] === '' ? 'still empty' : parsed.message}`;
       if (parsed.value < 0)

@@ -1,22 +1,12 @@
 import type { ReactNode } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
-import { HeatCurve } from '../curves/HeatCurve';
 import { Box, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { Sentence } from '../words/Sentence';
 import { useSession } from '../workbench/context';
 import { useShownCase } from '../workbench/shownCase';
+import { Picture } from './Picture';
 import type { StationName } from './stations';
-
-/** Distance from the limit at which a case holds, as the server has it. */
-const SAFE_MARGIN_K = 6;
-
-const schoolNames: Record<CaseResult['heat']['schools'][number]['school'], string> = {
-  energy_balance: 'Energy balance',
-  thirds: 'thirds rule',
-  share_of_power: 'share of brake power',
-  measured: 'measured',
-};
 
 /** What the station does in the shown case: its own few numbers, beside its fields. */
 export function Effect({ station }: { readonly station: StationName }) {
@@ -36,8 +26,7 @@ export function Effect({ station }: { readonly station: StationName }) {
       <Words size="body" display="block">
         {says(station, evaluation, shown)}
       </Words>
-      {(station === 'air' || station === 'radiator') && <HeatCurve of="air" />}
-      {station === 'flow' && <HeatCurve of="coolant" />}
+      <Picture station={station} evaluation={evaluation} shown={shown} />
       {notes.map((note) => (
         <Words
           key={JSON.stringify(note.text)}
@@ -62,15 +51,7 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           <B>
             <Quantity value={c.heat.chosen_kw} kind="power" />
           </B>{' '}
-          to the coolant.{' '}
-          {c.heat.schools.map((school, i) => (
-            <span key={school.school}>
-              {i > 0 && ', '}
-              {schoolNames[school.school]} <Quantity value={school.heat_kw} kind="power" bare /> (
-              <Quantity value={school.low_kw} kind="power" bare />–
-              <Quantity value={school.high_kw} kind="power" />)
-            </span>
-          ))}
+          to the coolant
           {c.heat.gearbox_kw > 0 && (
             <>
               ; gearbox <Quantity value={c.heat.gearbox_kw} kind="power" /> more at the cold tank
@@ -120,7 +101,8 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
             'no airflow alone would keep it clear of the limit.'
           ) : (
             <>
-              <Quantity value={SAFE_MARGIN_K} kind="temperature_difference" /> under the limit takes{' '}
+              <Quantity value={evaluation.safe_margin_k} kind="temperature_difference" /> under the
+              limit takes{' '}
               <B>
                 <Quantity value={c.air_needed_m3_per_s} kind="airflow" />
               </B>{' '}

@@ -2,7 +2,7 @@ import { useId } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../api/fields';
 import { Box, Input, Row, Select, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
-import { shownUnit } from '../units/quantities';
+import { shownUnit, type Units } from '../units/quantities';
 import { useSession } from '../workbench/context';
 import { CurveField } from './CurveField';
 import { useNumberText } from './useNumberText';
@@ -52,7 +52,7 @@ function Help({
 function NumberField({ path }: { readonly path: string }) {
   const id = useId();
   const spec = fieldSpec(path);
-  const { text, wrong, change, leave, value, set } = useNumberText(path);
+  const { text, wrong, change, leave, value, units } = useNumberText(path);
   const problem = useSession((s) => s.problems.find((p) => p.path === path)?.message ?? null);
   const assumed = useSession((s) => s.evaluation?.assumed.find((a) => a.path === path)?.value);
   const message = wrong ?? (value === null && spec.needed ? null : problem);
@@ -64,7 +64,7 @@ function NumberField({ path }: { readonly path: string }) {
           id={id}
           value={text}
           autoComplete="off"
-          placeholder={placeholder(path, assumed, set)}
+          placeholder={placeholder(path, assumed, units)}
           aria-invalid={message !== null || undefined}
           aria-describedby={`${id}-help${message ? ` ${id}-wrong` : ''}`}
           paddingRight="60px"
@@ -81,7 +81,7 @@ function NumberField({ path }: { readonly path: string }) {
           transform="translateY(-50%)"
           aria-hidden="true"
         >
-          {shownUnit(spec.quantity, set).symbol}
+          {shownUnit(spec.quantity, units).symbol}
         </Words>
       </Box>
       {message && (
@@ -105,11 +105,12 @@ function NumberField({ path }: { readonly path: string }) {
   );
 }
 
-function placeholder(path: string, assumed: unknown, set: 'metric' | 'us'): string {
+function placeholder(path: string, assumed: unknown, units: Units): string {
   const spec = fieldSpec(path);
   if (spec.nullMeans) return spec.nullMeans;
   const taken = typeof assumed === 'number' ? assumed : spec.assumed;
-  if (typeof taken === 'number') return `don’t know: ${formatQuantity(taken, spec.quantity, set)}`;
+  if (typeof taken === 'number')
+    return `don’t know: ${formatQuantity(taken, spec.quantity, units)}`;
   if (typeof taken === 'string') return `don’t know: ${taken}`;
   return '';
 }

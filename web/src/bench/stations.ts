@@ -96,6 +96,10 @@ export const stations: Record<StationName, StationSpec> = {
         ],
       },
       {
+        title: 'Room in the car',
+        fields: ['vehicle/space_width_mm', 'vehicle/space_height_mm', 'vehicle/space_depth_mm'],
+      },
+      {
         title: 'Condition',
         fields: [
           'radiator/blocked_tubes_share',

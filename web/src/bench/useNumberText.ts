@@ -2,58 +2,58 @@ import { useState } from 'react';
 import { fieldSpec, valueAt } from '../api/fields';
 import { editable } from '../units/format';
 import { parseQuantity } from '../units/parse';
-import { shownUnit, type UnitSet } from '../units/quantities';
+import { shownUnit, type Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
 interface Typed {
   readonly text: string;
   readonly value: number | null;
-  readonly set: UnitSet;
+  readonly units: Units;
 }
 
 /** The text of a number's field: what is being typed, what could not be read, or the stored value. */
 export function useNumberText(path: string) {
   const spec = fieldSpec(path);
-  const set = useUnits((u) => u.set);
+  const units = useUnits((u) => u.units);
   const value = useSession((s) => valueAt(s.build, path)) as number | null | undefined;
   const kept = useSession((s) => s.texts[path]);
   const setValue = useSession((s) => s.setValue);
   const setText = useSession((s) => s.setText);
   const [typing, setTyping] = useState<Typed | null>(null);
-  const stored = value === null || value === undefined ? '' : editable(value, spec.quantity, set);
+  const stored = value === null || value === undefined ? '' : editable(value, spec.quantity, units);
 
   function change(next: string) {
     const mayBeEmpty = spec.needed || spec.assumed !== null || spec.nullMeans !== null;
     if (next.trim() === '' && mayBeEmpty) {
-      setTyping({ text: next, value: null, set });
+      setTyping({ text: next, value: null, units });
       return setValue(path, null);
     }
-    if (refusal(next, path, set) !== null) return setText(path, next);
-    const parsed = parseQuantity(next, spec.quantity, set);
+    if (refusal(next, path, units) !== null) return setText(path, next);
+    const parsed = parseQuantity(next, spec.quantity, units);
     if (!parsed.ok) return;
-    setTyping({ text: next, value: parsed.value, set });
+    setTyping({ text: next, value: parsed.value, units });
     setValue(path, parsed.value);
   }
 
   // What was typed is shown as it was typed, unless the value or the units have changed since.
-  const still = typing?.value === (value ?? null) && typing?.set === set;
+  const still = typing?.value === (value ?? null) && typing?.units === units;
   const typed = typing !== null && still ? typing.text : null;
   return {
     text: kept ?? typed ?? stored,
-    wrong: kept === undefined ? null : refusal(kept, path, set),
+    wrong: kept === undefined ? null : refusal(kept, path, units),
     change,
     leave: () => setTyping(null),
     value,
-    set,
+    units,
   };
 }
 
 /** Why a text cannot be taken for the field, or null. */
-export function refusal(text: string, path: string, set: UnitSet): string | null {
+export function refusal(text: string, path: string, units: Units): string | null {
   const spec = fieldSpec(path);
   if (text.trim() === '') return `${spec.title} needs a value.`;
-  const parsed = parseQuantity(text, spec.quantity, set);
+  const parsed = parseQuantity(text, spec.quantity, units);
   if (!parsed.ok) return parsed.message;
   const { low, high } = spec;
   // Converting there and back must not push a limit's own value outside.
@@ -63,8 +63,8 @@ export function refusal(text: string, path: string, set: UnitSet): string | null
     high !== null &&
     (parsed.value < low - slack || parsed.value > high + slack)
   ) {
-    const ends = [low, high].map((end) => editable(end, spec.quantity, set));
-    const unit = shownUnit(spec.quantity, set).symbol;
+    const ends = [low, high].map((end) => editable(end, spec.quantity, units));
+    const unit = shownUnit(spec.quantity, units).symbol;
     return `${spec.title} must lie within ${ends[0]} to ${ends[1]} ${unit}.`.replace(' .', '.');
   }
   if (spec.quantity === 'count' && !Number.isInteger(parsed.value))

@@ -65,18 +65,19 @@ interface Props {
   readonly onShow: (id: string) => void;
   readonly onEdit: (id: string) => void;
   readonly onAdd: (kind: CaseKind) => void;
+  readonly onRows: () => void;
 }
 
 /** Every duty case as a row, the worst first. */
-export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
-  const set = useUnits((u) => u.set);
-  const sure = useSession((s) => (s.further?.build === s.build ? s.further.sure : null));
+export function Cases({ evaluation, shownId, onShow, onEdit, onAdd, onRows }: Props) {
+  const units = useUnits((u) => u.units);
+  const sure = useSession((s) => (s.further?.build === s.asked ? s.further.sure : null));
   const unsure = useSession((s) =>
-    s.further?.build === s.build && s.further.unsure
+    s.further?.build === s.asked && s.further.unsure
       ? `How sure this is cannot be said: ${s.further.unsure}`
       : null,
   );
-  const unit = (name: string) => shownUnit(name, set).symbol;
+  const unit = (name: string) => shownUnit(name, units).symbol;
   return (
     <Box as="section" aria-label="Duty cases">
       <Table>
@@ -120,7 +121,12 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd }: Props) {
         justifyContent="space-between"
         alignItems="center"
       >
-        <AddCase onAdd={onAdd} />
+        <Row gap="0">
+          <Button look="bare" title="D" onClick={onRows}>
+            edit as rows
+          </Button>
+          <AddCase onAdd={onAdd} />
+        </Row>
         <Words size="small" tone="quiet" aria-live="polite" textAlign="right">
           {sure ? (
             <>
@@ -166,7 +172,7 @@ export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void })
 /** Share of samples in which a case holds, once that has been worked out for the build as it stands. */
 function useChance(id: string): number | null {
   return useSession((s) => {
-    if (!s.further || s.further.build !== s.build) return null;
+    if (!s.further || s.further.build !== s.asked) return null;
     return s.further.sure?.cases.find((entry) => entry.case_id === id)?.holds ?? null;
   });
 }

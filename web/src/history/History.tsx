@@ -1,7 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
-import { differences } from '../api/fields';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { nameRevision } from '../api/client';
+import { differences, pathsThatDiffer, titleAt, valueAt } from '../api/fields';
 import { revisionsQuery } from '../api/queries';
-import { Box, Button, Paragraph, Row, Title, Words } from '../theme/primitives';
+import type { Build } from '../api/types';
+import { Box, Button, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
+import type { Units } from '../units/quantities';
+import { useUnits } from '../units/store';
+import { said } from '../variants/Compare';
 import { download } from '../workbench/buildFile';
 import { useSession } from '../workbench/context';
 
@@ -11,6 +17,7 @@ export function History({ onDone }: { readonly onDone: () => void }) {
   const revision = useSession((s) => s.revision);
   const build = useSession((s) => s.build);
   const setBuild = useSession((s) => s.setBuild);
+  const [compared, setCompared] = useState<number | null>(null);
   const revisions = useQuery(revisionsQuery(id, revision));
   return (
     <Box
@@ -18,7 +25,7 @@ export function History({ onDone }: { readonly onDone: () => void }) {
       aria-label="History"
       paddingInline={{ base: '3', lg: '6' }}
       paddingBlock="4"
-      maxWidth="860px"
+      maxWidth="1000px"
     >
       <Row justifyContent="space-between">
         <Title>History</Title>
@@ -46,7 +53,7 @@ export function History({ onDone }: { readonly onDone: () => void }) {
               as="li"
               key={entry.revision}
               display="grid"
-              gridTemplateColumns="64px 200px minmax(0,1fr) auto"
+              gridTemplateColumns="40px 190px 200px minmax(0,1fr) auto"
               alignItems="center"
               gap="3"
               borderTop="1px solid"
@@ -60,22 +67,133 @@ export function History({ onDone }: { readonly onDone: () => void }) {
                   timeStyle: 'medium',
                 })}
               </Words>
+              <RevisionName id={id} revision={entry.revision} name={entry.revision_name} />
               <Words size="small" tone="quiet">
                 {changed.length === 0
                   ? 'as the build stands now'
                   : `${changed.length} ${changed.length === 1 ? 'value differs' : 'values differ'}: ${changed.slice(0, 3).join(', ')}${changed.length > 3 ? ' …' : ''}`}
               </Words>
-              <Button
-                look="bare"
-                disabled={changed.length === 0}
-                onClick={() => setBuild(entry.build)}
-              >
-                Put back
-              </Button>
+              <Row gap="0">
+                <Button
+                  look="bare"
+                  disabled={changed.length === 0}
+                  aria-expanded={compared === entry.revision}
+                  aria-label={`Compare revision ${entry.revision}`}
+                  onClick={() => setCompared(compared === entry.revision ? null : entry.revision)}
+                >
+                  Compare
+                </Button>
+                <Button
+                  look="bare"
+                  disabled={changed.length === 0}
+                  aria-label={`Put back revision ${entry.revision}`}
+                  onClick={() => setBuild(entry.build)}
+                >
+                  Put back
+                </Button>
+              </Row>
+              {compared === entry.revision && (
+                <Box gridColumn="2 / -1">
+                  <Changes then={entry.build} now={build} />
+                </Box>
+              )}
             </Box>
           );
         })}
       </ul>
     </Box>
   );
+}
+
+/** What a revision is called; typed and left, it is kept. */
+function RevisionName({
+  id,
+  revision,
+  name,
+}: {
+  readonly id: string;
+  readonly revision: number;
+  readonly name: string | null;
+}) {
+  const queries = useQueryClient();
+  const [text, setText] = useState(name ?? '');
+  const keep = useMutation({
+    mutationFn: () => nameRevision(id, revision, text),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['builds', id, 'revisions'] }),
+  });
+  const settle = () => {
+    if (text.trim() !== (name ?? '')) keep.mutate();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        settle();
+      }}
+    >
+      <Input
+        aria-label={`Name of revision ${revision}`}
+        placeholder="name it"
+        value={text}
+        maxLength={120}
+        paddingInline="2"
+        aria-invalid={keep.isError || undefined}
+        title={keep.isError ? `Not kept: ${keep.error.message}` : undefined}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={settle}
+      />
+    </form>
+  );
+}
+
+/** Every value that differs between a revision and the build as it stands. */
+function Changes({ then, now }: { readonly then: Build; readonly now: Build }) {
+  const units = useUnits((u) => u.units);
+  const paths = pathsThatDiffer([then, now]);
+  return (
+    <Box as="dl" paddingBottom="3" aria-label="What differs">
+      {paths.map((path) => (
+        <Box
+          key={path}
+          display="grid"
+          gridTemplateColumns="minmax(0,1fr) minmax(0,1fr) minmax(0,1fr)"
+          columnGap="3"
+        >
+          <dt>
+            <Words size="small">{placeOf(path, now)}</Words>
+          </dt>
+          <dd>
+            <Words size="small" tone="quiet">
+              then {told(path, then, units)}
+            </Words>
+          </dd>
+          <dd>
+            <Words size="small">now {told(path, now, units)}</Words>
+          </dd>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** A field with the case or variant that it belongs to. */
+export function placeOf(path: string, build: Build): string {
+  const [list = '', index = '', ...rest] = path.split('/');
+  const lists = build as unknown as Record<string, { name?: string }[] | undefined>;
+  const owner = /^\d+$/.test(index) ? lists[list]?.[Number(index)]?.name : undefined;
+  const title = rest.length > 0 || owner === undefined ? titleAt(`/${path}`) : 'all of it';
+  return owner ? `${owner}: ${title}` : title;
+}
+
+/** A value of a build in words; lists and missing parts by how much is there. */
+export function told(path: string, build: Build, units: Units): string {
+  const value = valueAt(build, `/${path}`);
+  if (value === undefined) return 'not there';
+  if (Array.isArray(value)) return `${value.length}`;
+  if (typeof value === 'object' && value !== null) return 'there';
+  try {
+    return said(`/${path}`, value, units);
+  } catch {
+    return String(value ?? 'not known');
+  }
 }

@@ -9,8 +9,8 @@ import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../th
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 import { readBuild } from '../workbench/buildFile';
-import { Brand, Preferences } from '../workbench/Header';
 import { newBuild } from '../workbench/newBuild';
+import { Page } from './Page';
 
 const Entry = chakra('li', {
   base: {
@@ -43,62 +43,35 @@ export function Home() {
     document.title = 'Builds – Ebbrin';
   }, []);
   return (
-    <Box minHeight="100%" display="flex" flexDirection="column">
-      <Row
-        as="header"
-        justifyContent="space-between"
-        paddingInline={{ base: '3', lg: '10' }}
-        paddingBlock="2"
-        borderBottom="1px solid"
-        borderColor="rule"
-      >
-        <Brand />
-        <Preferences />
-      </Row>
-      <Box
-        as="main"
-        width="100%"
-        maxWidth="1080px"
-        marginInline="auto"
-        paddingInline={{ base: '3', lg: '8' }}
-        paddingBlock="8"
-        flex="1"
-      >
-        <Title textStyle="huge">Builds</Title>
-        <Paragraph tone="quiet" marginBlock="2" maxWidth="620px">
-          Which radiator, how much air, which thermostat, which cap: for an engine with more heat
-          than its car was made for.
-        </Paragraph>
-        <Box marginTop="6">
-          {builds.isPending && <Paragraph>Looking…</Paragraph>}
-          {builds.isError && (
-            <Paragraph role="alert" tone="fails">
-              The list cannot be read: {builds.error.message} Is Ebbrin running? Start it with
-              ./start, then{' '}
-              <Button look="bare" onClick={() => void builds.refetch()}>
-                try again
-              </Button>
-            </Paragraph>
-          )}
-          {builds.data && (
-            <ul aria-label="Builds">
-              {builds.data.map((build) => (
-                <BuildLine key={build.id} build={build} />
-              ))}
-            </ul>
-          )}
-          {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
-        </Box>
-        <NewBuild />
-        <OpenFile />
+    <Page>
+      <Title textStyle="huge">Builds</Title>
+      <Paragraph tone="quiet" marginBlock="2" maxWidth="620px">
+        Which radiator, how much air, which thermostat, which cap: for an engine with more heat than
+        its car was made for.
+      </Paragraph>
+      <Box marginTop="6">
+        {builds.isPending && <Paragraph>Looking…</Paragraph>}
+        {builds.isError && (
+          <Paragraph role="alert" tone="fails">
+            The list cannot be read: {builds.error.message} Is Ebbrin running? Start it with
+            ./start, then{' '}
+            <Button look="bare" onClick={() => void builds.refetch()}>
+              try again
+            </Button>
+          </Paragraph>
+        )}
+        {builds.data && (
+          <ul aria-label="Builds">
+            {builds.data.map((build) => (
+              <BuildLine key={build.id} build={build} />
+            ))}
+          </ul>
+        )}
+        {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
       </Box>
-      <Box as="footer" paddingInline={{ base: '3', lg: '10' }} paddingBlock="4">
-        <Words size="small" tone="quiet">
-          A design aid. Tested parts, local codes and a licensed technician come first. Never open a
-          hot cooling system.
-        </Words>
-      </Box>
-    </Box>
+      <NewBuild />
+      <OpenFile />
+    </Page>
   );
 }
 

@@ -15,9 +15,10 @@ import {
 } from '../theme/primitives';
 import { toneStops } from '../theme/temperature';
 import { formatQuantity, shown } from '../units/format';
-import { shownUnit, type UnitSet } from '../units/quantities';
+import { shownUnit, type Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { ladderRange, spread } from './geometry';
+import { Handles } from './Handles';
 import { useHeight } from './useHeight';
 
 interface MarkSpec {
@@ -25,6 +26,9 @@ interface MarkSpec {
   readonly value: number;
   readonly strong?: boolean;
 }
+
+/** Where a variant brings the shown case; the one in the loop is strong. */
+export type VariantMark = MarkSpec;
 
 const BAR = { x: 118, width: 14 };
 const WIDTH = 284;
@@ -37,15 +41,18 @@ export function Ladder({
   evaluation,
   ghost,
   shownCase,
+  side,
 }: {
   readonly evaluation: Evaluation;
   readonly ghost: Evaluation | null;
   readonly shownCase: CaseResult;
+  /** Variants side by side: their marks of the shown case take the place of the other cases. */
+  readonly side: readonly VariantMark[] | null;
 }) {
-  const set = useUnits((u) => u.set);
+  const units = useUnits((u) => u.units);
   const [ref, height] = useHeight<HTMLDivElement>(560);
   const marks = partMarks(evaluation, shownCase);
-  const cases = caseMarks(evaluation, shownCase);
+  const cases = side ?? caseMarks(evaluation, shownCase);
   const [low, high] = ladderRange([...marks, ...cases].map((mark) => mark.value));
   const y = scaleLinear()
     .domain([low, high])
@@ -74,8 +81,9 @@ export function Ladder({
       <Row justifyContent="space-between" paddingInline="4" paddingTop="3">
         <Heading>Ladder</Heading>
         <Words size="small" tone="quiet">
-          {shownUnit('temperature', set).symbol} at{' '}
-          {formatQuantity(shownCase.altitude_m, 'altitude', set)}
+          {side ? `${shownCase.name}, ` : ''}
+          {shownUnit('temperature', units).symbol} at{' '}
+          {formatQuantity(shownCase.altitude_m, 'altitude', units)}
         </Words>
       </Row>
       <Box ref={ref} flex="1" minHeight="380px">
@@ -83,10 +91,17 @@ export function Ladder({
           width="100%"
           height={`${height}px`}
           viewBox={`0 0 ${WIDTH} ${height}`}
-          role="presentation"
+          role="group"
+          aria-label="Scale"
           display="block"
         >
-          <Scale low={low} high={high} y={y} set={set} taken={left.map((entry) => entry.label)} />
+          <Scale
+            low={low}
+            high={high}
+            y={y}
+            units={units}
+            taken={left.map((entry) => entry.label)}
+          />
           {left.map(({ item, at, label }) => (
             <g key={`case-${item.label}`}>
               <Path
@@ -101,7 +116,7 @@ export function Ladder({
                 textAnchor="end"
                 weight={item.strong ? 'strong' : 'plain'}
               >
-                {short(item.label, set, item.value)}
+                {short(item.label, units, item.value)}
               </Mark>
             </g>
           ))}
@@ -118,14 +133,15 @@ export function Ladder({
                 y={label + 5}
                 weight={item.strong ? 'strong' : 'plain'}
               >
-                {`${shown(item.value, 'temperature', set).number} ${item.label}`}
+                {`${shown(item.value, 'temperature', units).number} ${item.label}`}
               </Mark>
             </g>
           ))}
+          <Handles evaluation={evaluation} y={y} x={BAR.x + BAR.width + 1} />
           <Ghosts evaluation={evaluation} ghost={ghost} shownCase={shownCase} y={y} />
           <Rect x={BAR.x} y={height - 30} width={BAR.width} height={14} fill="air" />
           <Mark x={BAR.x + BAR.width + 25} y={height - 18}>
-            {`${shown(evaluation.ladder.freezes_c, 'temperature', set).number} freezes`}
+            {`${shown(evaluation.ladder.freezes_c, 'temperature', units).number} freezes`}
           </Mark>
           <Path
             d={`M${BAR.x - 5} ${height - 42}l24 -5M${BAR.x - 5} ${height - 36}l24 -5`}
@@ -136,9 +152,9 @@ export function Ladder({
       </Box>
       <HiddenText>
         {[...cases, ...marks]
-          .map((mark) => `${mark.label} ${formatQuantity(mark.value, 'temperature', set)}`)
+          .map((mark) => `${mark.label} ${formatQuantity(mark.value, 'temperature', units)}`)
           .join('; ')}
-        {`; freezes at ${formatQuantity(evaluation.ladder.freezes_c, 'temperature', set)}`}
+        {`; freezes at ${formatQuantity(evaluation.ladder.freezes_c, 'temperature', units)}`}
       </HiddenText>
     </Box>
   );
@@ -148,18 +164,18 @@ function Scale({
   low,
   high,
   y,
-  set,
+  units,
   taken,
 }: {
   readonly low: number;
   readonly high: number;
   readonly y: (value: number) => number;
-  readonly set: UnitSet;
+  readonly units: Units;
   /** Heights where a label stands already. */
   readonly taken: readonly number[];
 }) {
   const id = useId();
-  const unit = shownUnit('temperature', set);
+  const unit = shownUnit('temperature', units);
   const from = unit.fromDocument(low);
   const to = unit.fromDocument(high);
   const step = to - from > 110 ? 20 : 10;
@@ -292,10 +308,10 @@ function caseMarks(evaluation: Evaluation, shownCase: CaseResult): MarkSpec[] {
 }
 
 /** A case's name in one word that fits beside the bar. */
-function short(name: string, set: UnitSet, value: number): string {
+function short(name: string, units: Units, value: number): string {
   const words = name.split(/[ ,]+/);
   const longest = words.reduce((best, word) => (word.length > best.length ? word : best), '');
   const word = name.length <= 9 ? name : longest;
   const cut = word.length > 9 ? `${word.slice(0, 8)}…` : word;
-  return `${cut} ${shown(value, 'temperature', set).number}`;
+  return `${cut} ${shown(value, 'temperature', units).number}`;
 }

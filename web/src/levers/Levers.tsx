@@ -24,6 +24,7 @@ export function ranked(levers: readonly Lever[], caseId: string): Lever[] {
 export function Levers({ shown }: { readonly shown: CaseResult }) {
   const further = useSession((s) => s.further);
   const build = useSession((s) => s.build);
+  const asked = useSession((s) => s.asked);
   const variant = useSession((s) => s.build.variants[s.variant]?.id ?? '');
   const setBuild = useSession((s) => s.setBuild);
   const choose = useSession((s) => s.chooseVariant);
@@ -31,7 +32,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
   const [refused, setRefused] = useState<string | null>(null);
   const mine = further?.variant === variant ? further : null;
   const levers = ranked(mine?.levers ?? [], shown.id);
-  const stale = mine?.build !== build;
+  const stale = mine?.build !== asked;
   const visible = all ? levers : levers.slice(0, SHOWN);
   const most = Math.max(1, ...visible.map((lever) => Math.abs(worth(lever, shown.id) ?? 0)));
 

@@ -12,7 +12,7 @@ interface Props {
 
 /** A quantity in the reader's units. */
 export function Quantity({ value, kind, none = 'none', bare = false }: Props) {
-  const set = useUnits((choice) => choice.set);
+  const units = useUnits((choice) => choice.units);
   if (value === null || value === undefined) return <>{none}</>;
-  return <>{bare ? shown(value, kind, set).number : formatQuantity(value, kind, set)}</>;
+  return <>{bare ? shown(value, kind, units).number : formatQuantity(value, kind, units)}</>;
 }

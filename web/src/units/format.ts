@@ -1,6 +1,6 @@
 /** A number of the document as a person reads it. */
 
-import { kindOf, shownUnit, type UnitSet } from './quantities';
+import { kindOf, shownUnit, type Units } from './quantities';
 
 export interface Shown {
   readonly number: string;
@@ -8,26 +8,26 @@ export interface Shown {
 }
 
 /** Rounded to the digits that are true, with its unit apart. */
-export function shown(value: number, quantity: string, set: UnitSet): Shown {
-  const unit = shownUnit(quantity, set);
+export function shown(value: number, quantity: string, units: Units): Shown {
+  const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);
-  let decimals = kindOf(quantity).decimals[unit.symbol] ?? 2;
+  let decimals = kindOf(quantity).decimals[unit.symbol] ?? significantDecimals(converted);
   if (quantity === 'airflow' && unit.symbol === 'm³/s' && Math.abs(converted) < 0.2) decimals = 3;
   if (unit.symbol === 'hp' && Math.abs(converted) < 20) decimals = 1;
   if (quantity === 'ratio') decimals = significantDecimals(converted);
   return { number: minus(converted, decimals), unit: unit.symbol };
 }
 
-export function formatQuantity(value: number, quantity: string, set: UnitSet): string {
-  const { number, unit } = shown(value, quantity, set);
+export function formatQuantity(value: number, quantity: string, units: Units): string {
+  const { number, unit } = shown(value, quantity, units);
   return unit === '' || unit === '%' || unit === '°'
     ? `${number}${unit && ` ${unit}`}`
     : `${number} ${unit}`;
 }
 
 /** As an editor shows it: precise enough that reading it back gives the same value. */
-export function editable(value: number, quantity: string, set: UnitSet): string {
-  const unit = shownUnit(quantity, set);
+export function editable(value: number, quantity: string, units: Units): string {
+  const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);
   return String(Number(converted.toPrecision(5))).replace('-', '−');
 }

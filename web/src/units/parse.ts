@@ -1,6 +1,6 @@
 /** What a person typed, as a number in the document's unit; or why it cannot be read. */
 
-import { kindOf, shownUnit, type UnitSet } from './quantities';
+import { kindOf, shownUnit, type Units } from './quantities';
 
 export type Parsed = { ok: true; value: number } | { ok: false; message: string };
 
@@ -15,7 +15,7 @@ function toNumber(text: string): number {
   return Number(bare.replace(',', '.'));
 }
 
-export function parseQuantity(text: string, quantity: string, set: UnitSet): Parsed {
+export function parseQuantity(text: string, quantity: string, units: Units): Parsed {
   const kind = kindOf(quantity);
   const match = NUMBER.exec(text);
   const value = match ? toNumber(match[1] ?? '') : Number.NaN;
@@ -34,7 +34,7 @@ export function parseQuantity(text: string, quantity: string, set: UnitSet): Par
         (u) =>
           u.symbol.toLowerCase() === typed.toLowerCase() || u.aliases.includes(typed.toLowerCase()),
       )
-    : shownUnit(quantity, set);
+    : shownUnit(quantity, units);
   if (!unit) {
     const hint = examples ? ` Use ${examples}.` : ' It takes a plain number.';
     return { ok: false, message: `“${typed}” is not a unit that fits here.${hint}` };

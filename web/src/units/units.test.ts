@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { editable, formatQuantity } from './format';
 import { parseQuantity } from './parse';
-import { kinds, type QuantityName } from './quantities';
+import { kinds, METRIC, MIXED, type QuantityName, type Units, US } from './quantities';
 
-const read = (text: string, kind: string, set: 'metric' | 'us' = 'metric') => {
-  const parsed = parseQuantity(text, kind, set);
+const read = (text: string, kind: string, units: Units = METRIC) => {
+  const parsed = parseQuantity(text, kind, units);
   if (!parsed.ok) throw new Error(parsed.message);
   return parsed.value;
 };
@@ -40,8 +40,8 @@ describe('typed quantities', () => {
   });
 
   it('takes a bare number in the unit that is shown', () => {
-    expect(read('16', 'pressure', 'us')).toBeCloseTo(110.316, 3);
-    expect(read('16', 'pressure', 'metric')).toBe(16);
+    expect(read('16', 'pressure', US)).toBeCloseTo(110.316, 3);
+    expect(read('16', 'pressure', METRIC)).toBe(16);
     expect(read('2.0', 'volume')).toBe(2);
   });
 
@@ -53,16 +53,16 @@ describe('typed quantities', () => {
     ['--5', 'length', 'is not a number'],
     ['0 fpi', 'fin_pitch', 'cannot be converted'],
   ])('refuses “%s” in words', (text, kind, words) => {
-    const parsed = parseQuantity(text, kind, 'metric');
+    const parsed = parseQuantity(text, kind, METRIC);
     expect(parsed.ok).toBe(false);
     if (!parsed.ok) expect(parsed.message).toContain(words);
   });
 
   it('reads back what an editor shows, in every kind and unit set', () => {
     for (const name of Object.keys(kinds) as QuantityName[]) {
-      for (const set of ['metric', 'us'] as const) {
+      for (const units of [METRIC, US, MIXED]) {
         for (const value of [1.8143, 12.5, 96]) {
-          expect(read(editable(value, name, set), name, set)).toBeCloseTo(value, 1);
+          expect(read(editable(value, name, units), name, units)).toBeCloseTo(value, 1);
         }
       }
     }
@@ -83,6 +83,6 @@ describe('shown quantities', () => {
     [1.8143, 'fin_pitch', 'us', '14.0 fpi'],
     [4, 'power', 'us', '5.4 hp'],
   ] as const)('%d %s in %s is %s', (value, kind, set, text) => {
-    expect(formatQuantity(value, kind, set)).toBe(text);
+    expect(formatQuantity(value, kind, { set, own: {} })).toBe(text);
   });
 });

@@ -4,14 +4,13 @@ import type { Build, Evaluation } from '../api/types';
 import { Box, Heading, Paragraph, Row, Title, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { Quantity } from '../units/Quantity';
-import type { UnitSet } from '../units/quantities';
+import type { Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 import { useSession } from '../workbench/context';
-import { differences } from './edit';
+import { columnsOf, differences } from './edit';
 
-const MOST = 4;
 const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
 const Cell = chakra('td', {
   base: { padding: '2', verticalAlign: 'top', borderTop: '1px solid', borderColor: 'rule' },
@@ -27,13 +26,13 @@ function valueIn(variant: Build['variants'][number], path: string): unknown {
 }
 
 /** A value of the document as a person reads it. */
-export function said(path: string, value: unknown, set: UnitSet): string {
-  const spec = fieldSpec(`/variants/0/${path}`);
+export function said(path: string, value: unknown, units: Units): string {
+  const spec = fieldSpec(path.startsWith('/') ? path : `/variants/0/${path}`);
   if (value === null || value === undefined) return 'not known';
   if (spec.labels) return spec.labels[String(value)] ?? String(value);
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return `${value.length} points`;
-  if (typeof value === 'number') return formatQuantity(value, spec.quantity, set);
+  if (typeof value === 'number') return formatQuantity(value, spec.quantity, units);
   return String(value);
 }
 
@@ -42,12 +41,10 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
   const build = useSession((s) => s.build);
   const index = useSession((s) => s.variant);
   const further = useSession((s) => s.further);
-  const set = useUnits((u) => u.set);
+  const units = useUnits((u) => u.units);
   const shown = build.variants[index];
   if (!shown) return null;
-  const rest = build.variants.filter((entry) => entry.id !== shown.id);
-  const columns = [shown, ...rest].slice(0, MOST);
-  columns.sort((a, b) => build.variants.indexOf(a) - build.variants.indexOf(b));
+  const columns = columnsOf(build, shown.id);
   const answer = (id: string) => (id === shown.id ? evaluation : (further?.others[id] ?? null));
   const parts = differences(columns);
   return (
@@ -58,7 +55,7 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
       paddingBlock="4"
     >
       <Title>Side by side</Title>
-      {build.variants.length > MOST && (
+      {build.variants.length > columns.length && (
         <Paragraph tone="quiet">
           Four at a time: the shown one and the first of the others.
         </Paragraph>
@@ -128,7 +125,7 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                 return (
                   <Cell key={column.id}>
                     <Words tone={same ? 'quiet' : 'ink'} fontWeight={same ? 430 : 620}>
-                      {said(path, value, set)}
+                      {said(path, value, units)}
                     </Words>
                   </Cell>
                 );

@@ -2,16 +2,16 @@ import { useState } from 'react';
 import type { Evaluation, Text } from '../api/types';
 import { Button } from '../theme/primitives';
 import { formatQuantity, shown } from '../units/format';
-import type { UnitSet } from '../units/quantities';
+import type { Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
-function plain(text: Text, set: UnitSet): string {
+function plain(text: Text, units: Units): string {
   return text
     .map((part) => {
       if (typeof part === 'string') return part;
-      if (part.bare) return shown(part.value, part.quantity, set).number;
-      return formatQuantity(part.value, part.quantity, set);
+      if (part.bare) return shown(part.value, part.quantity, units).number;
+      return formatQuantity(part.value, part.quantity, units);
     })
     .join('');
 }
@@ -21,7 +21,7 @@ export function answersAsText(
   build: string,
   variant: string,
   evaluation: Evaluation,
-  set: UnitSet,
+  units: Units,
 ): string {
   const { radiator, airflow, thermostat, cap } = evaluation.answers;
   const lines = [`${build}, ${variant}: ${evaluation.verdict}`, ''];
@@ -31,10 +31,10 @@ export function answersAsText(
     ['Thermostat', thermostat],
     ['Cap', cap],
   ] as const)
-    lines.push(`${title}: ${plain(answer.headline, set)} – ${plain(answer.sentence, set)}`);
+    lines.push(`${title}: ${plain(answer.headline, units)} – ${plain(answer.sentence, units)}`);
   lines.push('');
   for (const entry of evaluation.cases)
-    lines.push(`${entry.name} (${entry.verdict}): ${plain(entry.sentence ?? [], set)}`);
+    lines.push(`${entry.name} (${entry.verdict}): ${plain(entry.sentence ?? [], units)}`);
   lines.push('', 'A design aid: tested parts, local codes and a licensed technician come first.');
   return lines.join('\n');
 }
@@ -46,7 +46,7 @@ export function CopyAnswers({
   readonly evaluation: Evaluation;
   readonly name: string;
 }) {
-  const set = useUnits((u) => u.set);
+  const units = useUnits((u) => u.units);
   const build = useSession((s) => s.build.name);
   const [said, setSaid] = useState('Copy answers');
   return (
@@ -55,7 +55,7 @@ export function CopyAnswers({
       minWidth="112px"
       onClick={async () => {
         try {
-          await navigator.clipboard.writeText(answersAsText(build, name, evaluation, set));
+          await navigator.clipboard.writeText(answersAsText(build, name, evaluation, units));
           setSaid('Copied');
         } catch {
           setSaid('Browser refused');

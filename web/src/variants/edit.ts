@@ -30,3 +30,13 @@ export function removed(build: Build, id: string): Build {
 export function differences(variants: readonly Build['variants'][number][]): string[] {
   return pathsThatDiffer(variants).filter((path) => path !== 'id' && path !== 'name');
 }
+
+const MOST_COLUMNS = 4;
+
+/** Variants that stand side by side, in their own order: the shown one and the first of the others. */
+export function columnsOf(build: Build, shownId: string): Build['variants'][number][] {
+  const shown = build.variants.filter((entry) => entry.id === shownId);
+  const rest = build.variants.filter((entry) => entry.id !== shownId);
+  const chosen = [...shown, ...rest].slice(0, MOST_COLUMNS);
+  return build.variants.filter((entry) => chosen.includes(entry));
+}

@@ -3,6 +3,7 @@ import { differences as differ } from '../api/fields';
 import type { Build, Evaluation, Lever } from '../api/types';
 import { caseKinds } from '../cases/kinds';
 import { ranked, worth } from '../levers/Levers';
+import { METRIC, US } from '../units/quantities';
 import { fileName } from '../workbench/buildFile';
 import { newCase } from '../workbench/newBuild';
 import { said } from './Compare';
@@ -39,9 +40,9 @@ describe('variants', () => {
     expect(differences([a, b])).toEqual([]);
     const other = { ...b, cap: { ...b.cap, pressure_kpa: 110 } } as typeof b;
     expect(differences([a, other])).toEqual(['cap/pressure_kpa']);
-    expect(said('cap/pressure_kpa', 110, 'metric')).toBe('110 kPa');
-    expect(said('air/shroud', 'full', 'metric')).toBe('Full: covers the whole core');
-    expect(said('thermostat/opens_c', null, 'metric')).toBe('not known');
+    expect(said('cap/pressure_kpa', 110, METRIC)).toBe('110 kPa');
+    expect(said('air/shroud', 'full', METRIC)).toBe('Full: covers the whole core');
+    expect(said('thermostat/opens_c', null, METRIC)).toBe('not known');
   });
 });
 
@@ -96,7 +97,7 @@ describe('what leaves the page', () => {
         { name: 'one', verdict: 'holds', sentence: ['Fan on ', { quantity: 'share', value: 0.5 }] },
       ],
     } as unknown as Evaluation;
-    const text = answersAsText('b', 'v', evaluation, 'us');
+    const text = answersAsText('b', 'v', evaluation, US);
     expect(text).toContain('Cap: 16.0 psi – fine');
     expect(text).toContain('one (holds): Fan on 50 %');
   });

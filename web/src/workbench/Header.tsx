@@ -2,10 +2,11 @@ import { chakra } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
 import { Box, Button, Input, Row, Select, Words } from '../theme/primitives';
-import { useUnits } from '../units/store';
+import { UnitSetSelect } from '../units/UnitsDialog';
 import { useSession } from './context';
 import { SiteField } from './SiteField';
 import type { SaveState } from './session';
+import type { SheetName } from './useCommands';
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'saved',
@@ -37,19 +38,10 @@ export function Brand() {
 
 /** Units and light or dark, on every page. */
 export function Preferences() {
-  const units = useUnits();
   const mode = useMode();
   return (
     <Row gap="2">
-      <Select
-        aria-label="Units"
-        width="auto"
-        value={units.set}
-        onChange={(event) => units.choose(event.target.value as 'metric' | 'us')}
-      >
-        <option value="metric">metric</option>
-        <option value="us">US units</option>
-      </Select>
+      <UnitSetSelect />
       <Select
         aria-label="Light or dark"
         width="auto"
@@ -64,7 +56,13 @@ export function Preferences() {
   );
 }
 
-export function Header({ onHistory }: { readonly onHistory: () => void }) {
+export function Header({
+  onHistory,
+  onSheet,
+}: {
+  readonly onHistory: () => void;
+  readonly onSheet: (sheet: SheetName) => void;
+}) {
   const name = useSession((s) => s.build.name);
   const workshop = useSession((s) => s.build.workshop);
   const setValue = useSession((s) => s.setValue);
@@ -72,6 +70,9 @@ export function Header({ onHistory }: { readonly onHistory: () => void }) {
   const redo = useSession((s) => s.redo);
   const canUndo = useSession((s) => s.past.before.length > 0);
   const canRedo = useSession((s) => s.past.after.length > 0);
+  const whatIf = useSession((s) => s.whatIf);
+  const site = useSession((s) => s.build.site);
+  const tryAt = useSession((s) => s.tryAt);
   const saveState = useSession((s) => s.saveState);
   const savedAt = useSession((s) => s.savedAt);
   const time = new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
@@ -117,7 +118,18 @@ export function Header({ onHistory }: { readonly onHistory: () => void }) {
       <Box flex="1" />
       <SiteField path="/site/ambient_c" />
       <SiteField path="/site/altitude_m" />
+      <Button
+        look="bare"
+        title="W"
+        aria-pressed={whatIf !== null}
+        onClick={() => tryAt(whatIf ? null : (site ?? null))}
+      >
+        What if
+      </Button>
       <Preferences />
+      <Button look="bare" title="?" aria-label="Keys" onClick={() => onSheet('keys')}>
+        ?
+      </Button>
       <Button
         look="bare"
         title="History of the build"

@@ -8,7 +8,7 @@ import { shownUnit } from '../units/quantities';
 export function SiteField({ path }: { readonly path: string }) {
   const id = useId();
   const spec = fieldSpec(path);
-  const { text, wrong, change, leave, set } = useNumberText(path);
+  const { text, wrong, change, leave, units } = useNumberText(path);
   return (
     <Box position="relative" display="flex" alignItems="center" gap="1">
       <label htmlFor={id}>
@@ -30,7 +30,7 @@ export function SiteField({ path }: { readonly path: string }) {
         onBlur={leave}
       />
       <Words size="small" tone="quiet" minWidth="18px">
-        {shownUnit(spec.quantity, set).symbol}
+        {shownUnit(spec.quantity, units).symbol}
       </Words>
       {wrong && (
         <Words

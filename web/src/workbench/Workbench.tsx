@@ -5,13 +5,17 @@ import { CaseBench, StationBench } from '../bench/Bench';
 import { type StationName, stations } from '../bench/stations';
 import { AddCase, Cases } from '../cases/Cases';
 import type { CaseKind } from '../cases/kinds';
+import { Rows } from '../cases/Rows';
 import { Strip } from '../cases/Strip';
 import { History } from '../history/History';
 import { Ladder } from '../ladder/Ladder';
 import { Band } from '../loop/Band';
 import { Loop } from '../loop/Loop';
+import { Palette, Shortcuts, useShortcuts } from '../palette/Palette';
 import { Box, Button, Paragraph, Title, Words } from '../theme/primitives';
+import { UnitsDialog } from '../units/UnitsDialog';
 import { Compare } from '../variants/Compare';
+import { useSideMarks } from '../variants/useSideMarks';
 import { Variants } from '../variants/Variants';
 import { Answers } from './Answers';
 import { SessionContext, useOpened, useSession } from './context';
@@ -22,6 +26,8 @@ import { newCase } from './newBuild';
 import { Side } from './Side';
 import { openSession, type Session } from './session';
 import { useShownCase } from './shownCase';
+import { type SheetName, useCommands } from './useCommands';
+import { WhatIf } from './WhatIf';
 
 /** The workbench of one build. */
 export function Workbench() {
@@ -92,12 +98,11 @@ function Opened() {
   const cases = useSession((s) => s.build.cases);
   const variant = useSession((s) => s.build.variants[s.variant]);
   const setValue = useSession((s) => s.setValue);
-  const undo = useSession((s) => s.undo);
-  const redo = useSession((s) => s.redo);
   const chooseVariant = useSession((s) => s.chooseVariant);
   const variantId = variant?.id;
   const away = useSession((s) => s.serverAway);
   const shownCase = useShownCase();
+  const side = useSideMarks(shownCase?.id ?? null);
   const session = useOpened();
   const [describing, setDescribing] = useState(false);
   if (needed && !evaluation && !describing) setDescribing(true);
@@ -122,7 +127,7 @@ function Opened() {
   );
   const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
   const close = useCallback(
-    () => go({ station: null, edit: null, compare: null, history: null }),
+    () => go({ station: null, edit: null, compare: null, history: null, rows: null }),
     [go],
   );
   const show = useCallback((id: string) => go({ case: id }), [go]);
@@ -140,18 +145,9 @@ function Opened() {
   useEffect(() => {
     document.title = `${name} – Ebbrin`;
   }, [name]);
-  useEffect(() => {
-    const leave = (event: KeyboardEvent) => {
-      if (event.key === 'Escape') close();
-      const typing = event.target instanceof HTMLInputElement;
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || typing) return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', leave);
-    return () => window.removeEventListener('keydown', leave);
-  }, [close, undo, redo]);
+  const [sheet, setSheet] = useState<SheetName | null>(null);
+  const commands = useCommands(go, setSheet);
+  useShortcuts(commands);
 
   function addCase(kind: CaseKind) {
     const { build, variant: index } = session.getState();
@@ -168,9 +164,11 @@ function Opened() {
     close();
   }
 
+  const edit = (id: string) => go({ edit: id, case: id, station: null, rows: null });
   const editing = open !== null || edited !== null;
   const history = !editing && search.get('history') !== null;
   const comparing = !editing && !history && search.get('compare') !== null;
+  const rows = !editing && !history && !comparing && search.get('rows') !== null;
   return (
     <Box
       display="grid"
@@ -184,7 +182,11 @@ function Opened() {
       minHeight="720px"
     >
       <Box gridColumn="1 / -1">
-        <Header onHistory={() => go({ history: '1', compare: null, station: null, edit: null })} />
+        <Header
+          onHistory={() => go({ history: '1', compare: null, station: null, edit: null })}
+          onSheet={setSheet}
+        />
+        <WhatIf evaluation={evaluation} />
         <Notices />
       </Box>
       <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
@@ -200,6 +202,7 @@ function Opened() {
         {evaluation && !describing && <Answers evaluation={evaluation} />}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {history && <History onDone={close} />}
+        {rows && <Rows onAdd={addCase} onDone={close} onEdit={edit} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
         {variant && (editing || describing || !evaluation) && (
@@ -222,6 +225,7 @@ function Opened() {
           !describing &&
           !comparing &&
           !history &&
+          !rows &&
           evaluation &&
           shownCase &&
           variant && (
@@ -242,7 +246,8 @@ function Opened() {
                   evaluation={evaluation}
                   shownId={shownCase.id}
                   onShow={show}
-                  onEdit={(id) => go({ edit: id, case: id, station: null })}
+                  onEdit={edit}
+                  onRows={() => go({ rows: '1' })}
                   onAdd={addCase}
                 />
                 <Side evaluation={evaluation} shown={shownCase} onOpen={openStation} />
@@ -274,9 +279,17 @@ function Opened() {
           minHeight="0"
           overflow="hidden"
         >
-          <Ladder evaluation={evaluation} ghost={ghost} shownCase={shownCase} />
+          <Ladder
+            evaluation={evaluation}
+            ghost={ghost}
+            shownCase={shownCase}
+            side={comparing ? side : null}
+          />
         </Box>
       )}
+      {sheet === 'palette' && <Palette commands={commands} onClose={() => setSheet(null)} />}
+      {sheet === 'keys' && <Shortcuts commands={commands} onClose={() => setSheet(null)} />}
+      {sheet === 'units' && <UnitsDialog onClose={() => setSheet(null)} />}
     </Box>
   );
 }

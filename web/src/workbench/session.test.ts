@@ -15,7 +15,13 @@ type Answer = { status: number; body: unknown } | 'away';
 
 /** A server whose next answers a test decides. */
 class Server {
-  stored: StoredBuild = { id: 'x', revision: 1, saved_at: '2026-01-01T00:00:00Z', build };
+  stored: StoredBuild = {
+    id: 'x',
+    revision: 1,
+    saved_at: '2026-01-01T00:00:00Z',
+    revision_name: null,
+    build,
+  };
   evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
   save: Answer | null = null;
   readonly saved: { basedOn: string | null; build: Build }[] = [];

@@ -3,7 +3,14 @@
 import { createStore } from 'zustand';
 import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
 import { sameValue, valueAt, withValue } from '../api/fields';
-import type { Build, ConflictProblem, Evaluation, ProblemField, StoredBuild } from '../api/types';
+import type {
+  Build,
+  ConflictProblem,
+  Evaluation,
+  ProblemField,
+  Site,
+  StoredBuild,
+} from '../api/types';
 import { findDraft, keepDraft } from './drafts';
 import { type Further, lookFurther } from './further';
 import { type Past, stepBack, stepForth, withStep } from './undo';
@@ -21,6 +28,9 @@ export interface SessionState {
   readonly variant: number;
   readonly revision: number;
   readonly build: Build;
+  /** What is asked of the server: the document, or with another site while that is only a what-if. */
+  readonly asked: Build;
+  readonly whatIf: Site | null;
   readonly dirty: boolean;
   readonly savedAt: string;
   readonly saveState: SaveState;
@@ -43,6 +53,10 @@ export interface SessionState {
   readonly further: Further | null;
   readonly past: Past;
   readonly chooseVariant: (id: string) => void;
+  /** Look at another ambient or altitude without saving it; null goes back to the document's own. */
+  readonly tryAt: (site: Site | null) => void;
+  /** Save the what-if as the build's site. */
+  readonly keepWhatIf: () => void;
   /** Replace the document as a whole, as one step that can be undone. */
   readonly setBuild: (build: Build) => void;
   readonly undo: () => void;
@@ -62,6 +76,11 @@ export async function openSession(id: string) {
   const draft = await findDraft(id);
   const store = createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
   return store;
+}
+
+/** The build at another site; the very same build without one. */
+function at(build: Build, site: Site | null): Build {
+  return site ? { ...build, site } : build;
 }
 
 export type Session = Awaited<ReturnType<typeof openSession>>;
@@ -86,6 +105,8 @@ function createSession(
     variant: 0,
     revision: draft?.base ?? stored.revision,
     build: draft?.build ?? stored.build,
+    asked: draft?.build ?? stored.build,
+    whatIf: null,
     dirty: draft !== null,
     savedAt: stored.saved_at,
     saveState: draft ? 'waiting' : 'saved',
@@ -108,6 +129,22 @@ function createSession(
       if (index < 0 || index === get().variant) return;
       set({ variant: index, current: false, ghost: get().evaluation });
       scheduleEvaluation(0);
+    },
+
+    tryAt: (site) => {
+      const { build, evaluation } = get();
+      const now = Date.now();
+      const ghost = now - lastChange > GHOST_AFTER ? evaluation : get().ghost;
+      lastChange = now;
+      set({ whatIf: site, asked: at(build, site), current: false, ghost });
+      scheduleEvaluation(EVALUATE_AFTER);
+    },
+
+    keepWhatIf: () => {
+      const { build, whatIf } = get();
+      if (!whatIf) return;
+      set({ whatIf: null });
+      change(at(build, whatIf), withStep(get().past, build, null, Date.now()), get().evaluation);
     },
 
     setBuild: (build) => {
@@ -192,9 +229,10 @@ function createSession(
   }
 
   function change(build: Build, past: Past, ghost: Evaluation | null) {
-    const { variant, saveState } = store.getState();
+    const { variant, saveState, whatIf } = store.getState();
     store.setState({
       build,
+      asked: at(build, whatIf),
       past,
       ghost,
       variant: Math.min(variant, build.variants.length - 1),
@@ -211,6 +249,7 @@ function createSession(
     store.setState({
       variant: Math.min(store.getState().variant, next.build.variants.length - 1),
       build: next.build,
+      asked: at(next.build, store.getState().whatIf),
       revision: next.revision,
       savedAt: next.saved_at,
       dirty: false,
@@ -233,7 +272,7 @@ function createSession(
     running?.abort();
     const mine = new AbortController();
     running = mine;
-    const { build, variant } = store.getState();
+    const { asked: build, variant } = store.getState();
     const chosen = build.variants[variant]?.id ?? '';
     try {
       const evaluation = await evaluate(build, chosen, mine.signal);

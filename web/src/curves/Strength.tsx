@@ -1,0 +1,184 @@
+import { chakra } from '@chakra-ui/react';
+import type { Coolants, Evaluation } from '../api/types';
+import { Circle, Line, Mark } from '../theme/primitives';
+import { formatQuantity } from '../units/format';
+import { Quantity } from '../units/Quantity';
+import { useUnits } from '../units/store';
+import { VerdictMark } from '../words/VerdictMark';
+import { Chart, Curve } from './Chart';
+import { Figure } from './Figure';
+import { useCurves } from './useCurves';
+
+const NAMES: Record<Coolants['outcomes'][number]['kind'], string> = {
+  water: 'Water',
+  ethylene_glycol: 'Ethylene glycol',
+  propylene_glycol: 'Propylene glycol',
+  waterless: 'Waterless glycol',
+};
+
+const Table = chakra('table', { base: { width: '100%', marginTop: '3' } });
+const Head = chakra('th', {
+  base: { textStyle: 'small', color: 'quiet', textAlign: 'right', fontWeight: 450, padding: '1' },
+});
+const Cell = chakra('td', {
+  base: {
+    textStyle: 'small',
+    textAlign: 'right',
+    padding: '1',
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    whiteSpace: 'nowrap',
+    _first: { whiteSpace: 'normal' },
+  },
+});
+
+/** Coolants side by side in this build, and freezing and boiling against strength. */
+export function Strength({ evaluation }: { readonly evaluation: Evaluation }) {
+  const found = useCurves('coolants');
+  return (
+    <Figure found={found} height={430}>
+      {(coolants) => (
+        <>
+          <Drawn
+            coolants={coolants}
+            coldest={Math.min(...evaluation.cases.map((c) => c.ambient_c))}
+          />
+          <Compared coolants={coolants} />
+        </>
+      )}
+    </Figure>
+  );
+}
+
+function Drawn({ coolants, coldest }: { readonly coolants: Coolants; readonly coldest: number }) {
+  const units = useUnits((u) => u.units);
+  const { strengths } = coolants;
+  const fitted = coolants.outcomes.find((o) => o.fitted);
+  const share = fitted?.kind === coolants.strength_of ? fitted.share : null;
+  const all = strengths.flatMap((p) => [p.freezes_c, p.boils_c]);
+  const residue = coolants.strength_of === 'waterless';
+  const last = strengths.at(-1);
+  const label = `Freezing and boiling of ${NAMES[coolants.strength_of].toLowerCase()} against ${residue ? 'the water left in it' : 'its share'}${fitted && share !== null ? `: now ${formatQuantity(share, 'share', units)}, freezes at ${formatQuantity(fitted.freezes_c, 'temperature', units)}, boils at ${formatQuantity(fitted.boils_c, 'temperature', units)} under the cap` : ''}.`;
+  return (
+    <figure>
+      <Chart
+        label={label}
+        height={206}
+        room={132}
+        x={{
+          kind: 'share',
+          from: 0,
+          to: last?.share ?? 1,
+          of: residue ? 'water left' : 'glycol by volume',
+        }}
+        y={{ kind: 'temperature', from: Math.min(...all, -20) - 5, to: Math.max(...all) + 8 }}
+      >
+        {(place) => (
+          <>
+            <Curve
+              main
+              place={place}
+              points={strengths.map((p) => ({ x: p.share, y: p.boils_c }))}
+              name="boils under the cap"
+            />
+            <Curve
+              place={place}
+              dashed
+              points={strengths.map((p) => ({ x: p.share, y: p.boils_without_cap_c }))}
+              name="boils, cap failed"
+              at={{
+                x: place.right + 8,
+                y: Math.max(
+                  place.y(last?.boils_without_cap_c ?? 0) + 4,
+                  place.y(last?.boils_c ?? 0) + 20,
+                ),
+              }}
+            />
+            <Curve
+              place={place}
+              points={strengths.map((p) => ({ x: p.share, y: p.freezes_c }))}
+              name="freezes"
+            />
+            <Line
+              x1={place.left}
+              x2={place.right}
+              y1={place.y(coldest)}
+              y2={place.y(coldest)}
+              stroke="air"
+              strokeWidth="1.5"
+            />
+            <Mark x={place.left + 6} y={place.y(coldest) - 5}>
+              {`coldest case ${formatQuantity(coldest, 'temperature', units)}`}
+            </Mark>
+            {fitted && share !== null && (
+              <>
+                <Line
+                  x1={place.x(share)}
+                  x2={place.x(share)}
+                  y1={place.y(fitted.freezes_c)}
+                  y2={place.y(fitted.boils_c)}
+                  stroke="accent"
+                  strokeWidth="1.5"
+                />
+                <Circle cx={place.x(share)} cy={place.y(fitted.freezes_c)} r="5" fill="accent" />
+                <Circle cx={place.x(share)} cy={place.y(fitted.boils_c)} r="5" fill="accent" />
+                <Mark x={place.x(share) + 8} y={place.y(40)} weight="strong">
+                  {formatQuantity(share, 'share', units)}
+                </Mark>
+              </>
+            )}
+          </>
+        )}
+      </Chart>
+    </figure>
+  );
+}
+
+function Compared({ coolants }: { readonly coolants: Coolants }) {
+  return (
+    <Table aria-label="Coolants in this build">
+      <thead>
+        <tr>
+          <Head textAlign="left">In this build</Head>
+          <Head>top hose</Head>
+          <Head>to boiling</Head>
+          <Head>freezes</Head>
+          <Head>flow</Head>
+          <Head textAlign="left">case</Head>
+          <Head textAlign="left">build</Head>
+        </tr>
+      </thead>
+      <tbody>
+        {coolants.outcomes.map((o) => (
+          <tr key={`${o.kind} ${o.share}`}>
+            <Cell textAlign="left" fontWeight={o.fitted ? 640 : 430}>
+              {NAMES[o.kind]}{' '}
+              {o.share !== null && o.kind !== 'waterless' && (
+                <Quantity value={o.share} kind="share" />
+              )}
+              {o.fitted && ', fitted'}
+            </Cell>
+            <Cell>
+              <Quantity value={o.top_hose_c} kind="temperature" none="no end" />
+            </Cell>
+            <Cell>
+              <Quantity value={o.boiling_margin_k} kind="temperature_difference" none="–" />
+            </Cell>
+            <Cell>
+              <Quantity value={o.freezes_c} kind="temperature" />
+            </Cell>
+            <Cell>
+              <Quantity value={o.coolant_flow_l_per_min} kind="coolant_flow" />
+            </Cell>
+            <Cell textAlign="left">
+              <VerdictMark verdict={o.verdict} />
+            </Cell>
+            <Cell textAlign="left">
+              <VerdictMark verdict={o.build_verdict} />
+            </Cell>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}

@@ -1,0 +1,23 @@
+import { useMemo } from 'react';
+import type { VariantMark } from '../ladder/Ladder';
+import { useSession } from '../workbench/context';
+import { columnsOf } from './edit';
+
+/** Where each variant that stands side by side brings a case, for the ladder. */
+export function useSideMarks(caseId: string | null): VariantMark[] {
+  const build = useSession((s) => s.build);
+  const index = useSession((s) => s.variant);
+  const evaluation = useSession((s) => s.evaluation);
+  const others = useSession((s) => s.further?.others);
+  return useMemo(() => {
+    const shown = build.variants[index];
+    if (!shown) return [];
+    return columnsOf(build, shown.id).flatMap((variant) => {
+      const answer = variant.id === shown.id ? evaluation : others?.[variant.id];
+      const found = answer?.cases.find((entry) => entry.id === caseId);
+      const value = found?.timed ? found.timed.end_c : found?.top_hose_c;
+      if (value === null || value === undefined) return [];
+      return [{ label: variant.name, value, strong: variant.id === shown.id }];
+    });
+  }, [build, index, evaluation, others, caseId]);
+}

@@ -112,7 +112,7 @@ def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
         span = f"{_number(allowed[0])} to {_number(allowed[1])}{unit}"
         if kind in ("greater_than_equal", "less_than_equal"):
             return f"{title} is {_number(float(error['input']))}{unit}; it must lie within {span}."
-        return f"{title} must be a number within {span}, or null if it is not known."
+        return f"{title} must be a number within {span}, or left unknown."
     if kind == "literal_error":
         return f"{title} must be one of {error['ctx']['expected']}."
     return f"{title}: {error['msg']}."

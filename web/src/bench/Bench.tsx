@@ -39,7 +39,13 @@ export function StationBench({
         gap="5"
         alignItems="start"
       >
-        <Box order={{ lg: 1 }}>
+        <Box
+          order={{ lg: 1 }}
+          position={{ lg: 'sticky' }}
+          top={{ lg: '8px' }}
+          maxHeight={{ lg: 'calc(100dvh - 76px)' }}
+          overflowY={{ lg: 'auto' }}
+        >
           <Effect station={station} />
         </Box>
         <Box>

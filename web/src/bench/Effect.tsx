@@ -19,7 +19,7 @@ export function Effect({ station }: { readonly station: StationName }) {
       (f.case_id === null || f.case_id === shown.id),
   );
   return (
-    <Box background="sunken" borderRadius="soft" padding="3" marginBottom="5">
+    <Box background="sunken" borderRadius="soft" padding="3" marginBottom={{ base: '5', lg: '0' }}>
       <Words size="small" tone="quiet" display="block">
         In {shown.name}
       </Words>

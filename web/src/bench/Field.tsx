@@ -1,6 +1,6 @@
 import { useId } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../api/fields';
-import { Box, Input, Row, Select, Words } from '../theme/primitives';
+import { Box, Input, Row, Select, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { shownUnit, type Units } from '../units/quantities';
 import { useSession } from '../workbench/context';
@@ -149,15 +149,13 @@ function SwitchField({ path }: { readonly path: string }) {
   return (
     <Box>
       <Row gap="2" minHeight="target">
-        <input
+        <Tick
           id={id}
           type="checkbox"
           checked={value}
           aria-describedby={`${id}-help`}
           data-path={path}
           onChange={(event) => setValue(path, event.target.checked)}
-          width={22}
-          height={22}
         />
         <Label htmlFor={id} path={path} />
       </Row>

@@ -1,7 +1,17 @@
 import { chakra } from '@chakra-ui/react';
 import { fieldSpec, isRelevant, valueAt } from '../api/fields';
 import { useNumberText } from '../bench/useNumberText';
-import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../theme/primitives';
+import {
+  Box,
+  Button,
+  Input,
+  Paragraph,
+  Row,
+  Select,
+  Tick,
+  Title,
+  Words,
+} from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { shownUnit } from '../units/quantities';
 import { useUnits } from '../units/store';
@@ -197,13 +207,11 @@ function SwitchCell({ path, label }: { readonly path: string; readonly label: st
       alignItems="center"
       justifyContent="center"
     >
-      <input
+      <Tick
         type="checkbox"
         aria-label={label}
         checked={value}
         onChange={(event) => setValue(path, event.target.checked)}
-        width={22}
-        height={22}
       />
     </Box>
   );

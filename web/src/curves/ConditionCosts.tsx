@@ -1,16 +1,12 @@
-import { chakra } from '@chakra-ui/react';
 import { useId } from 'react';
 import { fieldSpec, valueAt } from '../api/fields';
 import type { Conditions } from '../api/types';
-import { Box, Words } from '../theme/primitives';
+import { Box, Slider, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { useSession } from '../workbench/context';
 import { Figure } from './Figure';
 import { useCurves } from './useCurves';
 
-const Range = chakra('input', {
-  base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
-});
 const MOST: Record<Conditions['conditions'][number]['field'], number> = {
   blocked_tubes_share: 0.6,
   blocked_face_share: 0.6,
@@ -58,7 +54,7 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
       <label htmlFor={id}>
         <Words>{spec.title}</Words>
       </label>
-      <Range
+      <Slider
         id={id}
         type="range"
         min={0}

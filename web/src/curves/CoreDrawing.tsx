@@ -5,8 +5,7 @@ import { useUnits } from '../units/store';
 import { useSession } from '../workbench/context';
 
 const WIDTH = 500;
-const HEIGHT = 230;
-const FRONT = { x: 8, y: 26, width: 340, height: 176 };
+const FRONT = { x: 8, y: 12, width: 340, height: 176 };
 const SIDE_X = 388;
 const TANK_MM = 45;
 
@@ -46,21 +45,26 @@ export function CoreDrawing() {
     value ??
     (assumed?.find((a) => a.path.endsWith(path))?.value as number | undefined) ??
     otherwise;
+  const across = radiator?.flow === 'crossflow';
+  const tanks = { width: across ? 2 * TANK_MM : 0, height: across ? 0 : 2 * TANK_MM };
   const most = {
-    width: Math.max(fit.width, fit.room.width) + 2 * TANK_MM,
-    height: Math.max(fit.height, fit.room.height) + 2 * TANK_MM,
+    width: Math.max(fit.width + tanks.width, fit.room.width),
+    height: Math.max(fit.height + tanks.height, fit.room.height),
   };
   const scale = Math.min(FRONT.width / most.width, FRONT.height / most.height);
-  const middle = { x: FRONT.x + FRONT.width / 2, y: FRONT.y + FRONT.height / 2 };
+  const middle = {
+    x: FRONT.x + FRONT.width / 2,
+    y: FRONT.y + (most.height * scale) / 2,
+  };
   const box = (width: number, height: number) => ({
     x: middle.x - (width * scale) / 2,
     y: middle.y - (height * scale) / 2,
     width: width * scale,
     height: height * scale,
   });
+  const height = FRONT.y + most.height * scale + 30;
   const core = box(fit.width, fit.height);
   const room = box(fit.room.width, fit.room.height);
-  const across = radiator?.flow === 'crossflow';
   const tank = TANK_MM * scale;
   const fans = fan?.kind === 'none' ? 0 : fan?.fans === 'two' ? 2 : 1;
   const disc = (known('/fan/diameter_mm', fan?.diameter_mm, 380) / 2) * scale;
@@ -81,7 +85,7 @@ export function CoreDrawing() {
       <Svg
         role="img"
         aria-label={`Core to scale: ${said}; ${fitting}.`}
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        viewBox={`0 0 ${WIDTH} ${height}`}
         width="100%"
         maxWidth="620px"
       >
@@ -190,7 +194,7 @@ export function CoreDrawing() {
             strokeDasharray="6 4"
           />
         )}
-        <Mark x={middle.x} y={HEIGHT - 6} textAnchor="middle">
+        <Mark x={middle.x} y={height - 6} textAnchor="middle">
           {`${length(fit.width)} × ${length(fit.height)}, from the front`}
         </Mark>
         <Rect
@@ -228,7 +232,7 @@ export function CoreDrawing() {
         )}
         <Mark
           x={SIDE_X}
-          y={HEIGHT - 6}
+          y={height - 6}
         >{`${length(fit.depth)}, ${rows} ${rows === 1 ? 'row' : 'rows'}`}</Mark>
       </Svg>
       <Words

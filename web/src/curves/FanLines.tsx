@@ -63,7 +63,11 @@ function Drawn({ lines }: { readonly lines: AirLines }) {
           to: Math.max(...zones.flatMap((zone) => zone.resistance.map((p) => p.flow_m3_per_s))),
           of: 'in the zone',
         }}
-        y={{ kind: 'air_pressure', from: Math.max(least, -most) * 1.05, to: most * 1.12 }}
+        y={{
+          kind: 'air_pressure',
+          from: Math.min(Math.max(least, -most), -0.14 * most),
+          to: most * 1.12,
+        }}
       >
         {(place) =>
           zones.map((zone) => (
@@ -76,7 +80,7 @@ function Drawn({ lines }: { readonly lines: AirLines }) {
                   name={alike ? 'each fan' : NAMES[zone.name]}
                   at={{
                     x: place.x(zone.fan[0]?.flow_m3_per_s ?? 0) + 6,
-                    y: place.y(zone.fan[0]?.pressure_pa ?? 0) - 7,
+                    y: place.y(Math.max(...zone.fan.map((p) => p.pressure_pa))) - 8,
                   }}
                 />
               )}
@@ -85,6 +89,11 @@ function Drawn({ lines }: { readonly lines: AirLines }) {
                 place={place}
                 points={points(zone.resistance)}
                 name={zone.fan.length > 0 ? 'works against' : 'open face'}
+                at={
+                  zone.fan.length > 0
+                    ? undefined
+                    : { x: place.x(zone.flow_m3_per_s) + 9, y: place.y(0) + 16 }
+                }
               />
               <Circle
                 cx={place.x(zone.flow_m3_per_s)}
@@ -92,13 +101,16 @@ function Drawn({ lines }: { readonly lines: AirLines }) {
                 r="5"
                 fill={zone.fan.length > 0 ? 'accent' : 'ink'}
               />
-              <Mark
-                x={place.x(zone.flow_m3_per_s) + 10}
-                y={place.y(zone.pressure_pa) - 6}
-                weight="strong"
-              >
-                {formatQuantity(zone.flow_m3_per_s, 'airflow', units)}
-              </Mark>
+              {zone.fan.length > 0 && (
+                <Mark
+                  x={place.x(zone.flow_m3_per_s) + 11}
+                  y={place.y(zone.pressure_pa) - 7}
+                  weight="strong"
+                  over
+                >
+                  {formatQuantity(zone.flow_m3_per_s, 'airflow', units)}
+                </Mark>
+              )}
             </g>
           ))
         }

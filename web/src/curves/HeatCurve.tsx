@@ -59,7 +59,7 @@ function Drawn({ curves, of }: { readonly curves: HeatCurves; readonly of: 'air'
           kind: series.kind,
           from: 0,
           to: Math.max(...series.points.map((p) => p.flow)),
-          of: `of ${of}`,
+          of,
         }}
         y={{ kind: 'power', from: 0, to: most }}
       >

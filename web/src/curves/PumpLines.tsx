@@ -57,8 +57,9 @@ function Drawn({ lines }: { readonly lines: FlowLines }) {
             />
             <Mark
               x={place.x(now.flow_l_per_min) + 10}
-              y={place.y(now.pressure_kpa) - 8}
+              y={place.y(now.pressure_kpa) - 7}
               weight="strong"
+              over
             >
               {formatQuantity(now.flow_l_per_min, 'coolant_flow', units)}
             </Mark>

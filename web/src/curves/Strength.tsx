@@ -69,7 +69,7 @@ function Drawn({ coolants, coldest }: { readonly coolants: Coolants; readonly co
           kind: 'share',
           from: 0,
           to: last?.share ?? 1,
-          of: residue ? 'water left' : 'glycol by volume',
+          of: residue ? 'water left' : 'glycol',
         }}
         y={{ kind: 'temperature', from: Math.min(...all, -20) - 5, to: Math.max(...all) + 8 }}
       >

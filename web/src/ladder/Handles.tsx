@@ -43,7 +43,7 @@ export function Handles({
             key={handle.field}
             role="slider"
             tabIndex={0}
-            aria-label={`Thermostat and fan: ${handle.label}`}
+            aria-label={handle.label}
             aria-orientation="vertical"
             aria-valuemin={handle.low}
             aria-valuemax={handle.high}

@@ -19,12 +19,12 @@ export function handlesOf(ladder: {
 }): Handle[] {
   const { thermostat_opens_c: opens, fan_on_c: on, fan_off_c: off } = ladder;
   const handles: Handle[] = [
-    { label: 'starts to open', field: 'thermostat/opens_c', value: opens, low: 40, high: 110 },
+    { label: 'Thermostat grip', field: 'thermostat/opens_c', value: opens, low: 40, high: 110 },
   ];
   if (on !== null && off !== null)
     handles.push(
-      { label: 'fan on', field: 'fan_switch/on_c', value: on, low: off + GAP, high: 125 },
-      { label: 'fan off', field: 'fan_switch/off_c', value: off, low: 45, high: on - GAP },
+      { label: 'Fan-on grip', field: 'fan_switch/on_c', value: on, low: off + GAP, high: 125 },
+      { label: 'Fan-off grip', field: 'fan_switch/off_c', value: off, low: 45, high: on - GAP },
     );
   return handles;
 }

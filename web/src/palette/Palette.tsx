@@ -31,6 +31,8 @@ const Choice = chakra('li', {
   },
 });
 
+const shownKeys = (command: Command) => command.keys?.replace('Escape', 'Esc');
+
 /** Runs the command whose keys are pressed, unless a field is being typed in or a sheet is open. */
 export function useShortcuts(commands: readonly Command[]) {
   useEffect(() => {
@@ -49,6 +51,8 @@ export function useShortcuts(commands: readonly Command[]) {
       )
         return;
       event.preventDefault();
+      // What is typed next belongs to the page, not to a field that is about to go.
+      if (typing) target?.blur();
       command.run();
     };
     window.addEventListener('keydown', press);
@@ -83,7 +87,6 @@ export function Palette({
   return (
     <Dialog title="What to do" onClose={onClose}>
       <Input
-        autoFocus
         role="combobox"
         aria-label="Command"
         aria-expanded="true"
@@ -127,7 +130,7 @@ export function Palette({
               </Words>
               <Words fontWeight={560}>{command.name}</Words>
             </span>
-            {command.keys && <Keys>{command.keys}</Keys>}
+            {command.keys && <Keys>{shownKeys(command)}</Keys>}
           </Choice>
         ))}
       </Box>
@@ -170,7 +173,7 @@ export function Shortcuts({
                 >
                   <dt>{command.name}</dt>
                   <dd>
-                    <Keys>{command.keys}</Keys>
+                    <Keys>{shownKeys(command)}</Keys>
                   </dd>
                 </Box>
               ))}

@@ -7,7 +7,7 @@ import { shelfQuery } from '../api/queries';
 import type { ShelfImport, ShelfKind, ShelfPart } from '../api/types';
 import { Page } from '../home/Page';
 import { Box, Button, Paragraph, Row, Station, Title, Words } from '../theme/primitives';
-import { formatQuantity } from '../units/format';
+import { formatQuantity, shown } from '../units/format';
 import type { Units } from '../units/quantities';
 import { useUnits } from '../units/store';
 import { shelfKinds, slots } from './slots';
@@ -45,7 +45,13 @@ export function summary(part: ShelfPart, units: Units): string {
   const { width_mm: w, height_mm: h, depth_mm: d, curve, ...rest } = part.values;
   const size =
     typeof w === 'number' && typeof h === 'number' && typeof d === 'number'
-      ? [[w, h, d].map((n) => formatQuantity(n, 'length', units)).join(' × ')]
+      ? [
+          [
+            shown(w, 'length', units).number,
+            shown(h, 'length', units).number,
+            formatQuantity(d, 'length', units),
+          ].join(' × '),
+        ]
       : [];
   const free = (curve as { flow_m3_per_s: number }[] | undefined)?.at(-1)?.flow_m3_per_s;
   const air = free === undefined ? [] : [`${formatQuantity(free, 'airflow', units)} in free air`];

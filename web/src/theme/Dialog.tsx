@@ -32,7 +32,10 @@ export function Dialog({
   const ref = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     const sheet = ref.current;
-    if (sheet && !sheet.open) sheet.showModal();
+    if (!sheet || sheet.open) return;
+    sheet.showModal();
+    // A sheet that is typed into begins in its field, not at the button that closes it.
+    sheet.querySelector('input')?.focus();
   }, []);
   return (
     <Sheet

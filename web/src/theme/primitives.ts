@@ -102,6 +102,16 @@ export const Input = chakra('input', {
   },
 });
 
+/** A box to tick. */
+export const Tick = chakra('input', {
+  base: { width: '22px', height: '22px', accentColor: 'accent', cursor: 'pointer', margin: '0' },
+});
+
+/** A quantity that is dragged. */
+export const Slider = chakra('input', {
+  base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
+});
+
 export const Select = chakra('select', {
   base: {
     minHeight: 'target',
@@ -152,7 +162,11 @@ export const Mark = chakra('text', {
     fill: 'ink',
     fontSize: '13.5px',
   },
-  variants: { weight: { plain: { fontWeight: 450 }, strong: { fontWeight: 640 } } },
+  variants: {
+    weight: { plain: { fontWeight: 450 }, strong: { fontWeight: 640 } },
+    /** Keeps a label readable where lines pass behind it. */
+    over: { true: { stroke: 'sunken', strokeWidth: '5px', paintOrder: 'stroke' } },
+  },
 });
 
 export const HiddenText = chakra('span', {

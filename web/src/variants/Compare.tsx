@@ -68,9 +68,9 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                 Case
               </Words>
             </Head>
-            {columns.map((entry) => (
+            {columns.map((entry, i) => (
               <Head key={entry.id} scope="col">
-                {entry.name}
+                {i + 1} {entry.name}
               </Head>
             ))}
           </tr>

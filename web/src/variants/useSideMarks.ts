@@ -12,12 +12,17 @@ export function useSideMarks(caseId: string | null): VariantMark[] {
   return useMemo(() => {
     const shown = build.variants[index];
     if (!shown) return [];
-    return columnsOf(build, shown.id).flatMap((variant) => {
+    return columnsOf(build, shown.id).flatMap((variant, i) => {
       const answer = variant.id === shown.id ? evaluation : others?.[variant.id];
       const found = answer?.cases.find((entry) => entry.id === caseId);
       const value = found?.timed ? found.timed.end_c : found?.top_hose_c;
       if (value === null || value === undefined) return [];
-      return [{ label: variant.name, value, strong: variant.id === shown.id }];
+      return [{ label: sideLabel(i, variant.name), value, strong: variant.id === shown.id }];
     });
   }, [build, index, evaluation, others, caseId]);
+}
+
+/** The number that a variant has side by side and the first word of its name: short, and never the same twice. */
+export function sideLabel(index: number, name: string): string {
+  return `${index + 1} ${name.split(/\s+/)[0] ?? ''}`.slice(0, 9).trim();
 }

@@ -4,7 +4,14 @@ import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 
 /** The four answers. */
-export function Answers({ evaluation }: { readonly evaluation: Evaluation }) {
+export function Answers({
+  evaluation,
+  brief = false,
+}: {
+  readonly evaluation: Evaluation;
+  /** One line each, where an editor needs the room. */
+  readonly brief?: boolean;
+}) {
   const { radiator, airflow, thermostat, cap } = evaluation.answers;
   return (
     <Grid
@@ -18,15 +25,37 @@ export function Answers({ evaluation }: { readonly evaluation: Evaluation }) {
       borderBottom="1px solid"
       borderColor="rule"
     >
-      <One title="Radiator" answer={radiator} />
-      <One title="Airflow" answer={airflow} />
-      <One title="Thermostat" answer={thermostat} />
-      <One title="Cap" answer={cap} />
+      <One title="Radiator" answer={radiator} brief={brief} />
+      <One title="Airflow" answer={airflow} brief={brief} />
+      <One title="Thermostat" answer={thermostat} brief={brief} />
+      <One title="Cap" answer={cap} brief={brief} />
     </Grid>
   );
 }
 
-function One({ title, answer }: { readonly title: string; readonly answer: FourthAnswer }) {
+function One({
+  title,
+  answer,
+  brief,
+}: {
+  readonly title: string;
+  readonly answer: FourthAnswer;
+  readonly brief: boolean;
+}) {
+  if (brief)
+    return (
+      <Box display="flex" alignItems="baseline" gap="2" overflow="hidden">
+        <Box as="span" alignSelf="center" display="inline-flex">
+          <VerdictMark verdict={answer.verdict} bare />
+        </Box>
+        <Words size="small" tone="quiet">
+          {title}
+        </Words>
+        <Words size="body" fontWeight={620} whiteSpace="nowrap">
+          <Sentence text={answer.headline} />
+        </Words>
+      </Box>
+    );
   return (
     <Box minHeight="78px">
       <Words size="small" tone="quiet" display="block">

@@ -48,7 +48,7 @@ export function Preferences() {
         value={mode.mode}
         onChange={(event) => mode.choose(event.target.value as 'system' | 'light' | 'dark')}
       >
-        <option value="system">as system</option>
+        <option value="system">auto</option>
         <option value="light">light</option>
         <option value="dark">dark</option>
       </Select>
@@ -90,7 +90,7 @@ export function Header({
     >
       <Brand />
       {workshop && (
-        <Words tone="quiet" whiteSpace="nowrap">
+        <Words tone="quiet" whiteSpace="nowrap" display={{ base: 'none', xl: 'inline' }}>
           {workshop}
         </Words>
       )}

@@ -1,14 +1,10 @@
-import { chakra } from '@chakra-ui/react';
 import { useId } from 'react';
 import type { Evaluation } from '../api/types';
-import { Box, Button, Row, Words } from '../theme/primitives';
+import { Box, Button, Row, Slider, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { VerdictMark } from '../words/VerdictMark';
 import { useSession } from './context';
 
-const Range = chakra('input', {
-  base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
-});
 const AMBIENT = { least: -20, most: 50 };
 const ALTITUDE = { least: 0, most: 3500, step: 50 };
 
@@ -76,7 +72,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
             )}
           </Words>
         </label>
-        <Range
+        <Slider
           id={`${id}-ambient`}
           type="range"
           min={AMBIENT.least}
@@ -101,7 +97,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
             )}
           </Words>
         </label>
-        <Range
+        <Slider
           id={`${id}-altitude`}
           type="range"
           min={ALTITUDE.least}

@@ -199,7 +199,7 @@ function Opened() {
             }
           />
         )}
-        {evaluation && !describing && <Answers evaluation={evaluation} />}
+        {evaluation && !describing && <Answers evaluation={evaluation} brief={editing || rows} />}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {history && <History onDone={close} />}
         {rows && <Rows onAdd={addCase} onDone={close} onEdit={edit} />}

@@ -1,5 +1,12 @@
 import { keepPreviousData, queryOptions, type UseQueryOptions } from '@tanstack/react-query';
-import { type CurvesByName, listBuilds, listRevisions, readCurves, readShelf } from './client';
+import {
+  AwayError,
+  type CurvesByName,
+  listBuilds,
+  listRevisions,
+  readCurves,
+  readShelf,
+} from './client';
 import type { Build } from './types';
 
 export const buildsQuery = () =>
@@ -14,6 +21,12 @@ export function revisionsQuery(id: string, revision: number) {
   });
 }
 
+/** A server that is away is asked again until it is back; what it refused stays refused. */
+const patient = {
+  retry: (_count: number, error: Error) => error instanceof AwayError,
+  retryDelay: 2000,
+};
+
 /** Curves of a case, for the document as it stands. */
 export function curvesQuery<Name extends keyof CurvesByName>(
   name: Name,
@@ -27,9 +40,10 @@ export function curvesQuery<Name extends keyof CurvesByName>(
     queryFn: ({ signal }) => readCurves(name, build, variant, caseId, signal),
     enabled: ready && caseId !== '',
     placeholderData: keepPreviousData as never,
+    ...patient,
     gcTime: 0,
   };
 }
 
 export const shelfQuery = () =>
-  queryOptions({ queryKey: ['shelf'], queryFn: readShelf, retry: 1, staleTime: 0 });
+  queryOptions({ queryKey: ['shelf'], queryFn: readShelf, staleTime: 0, ...patient });

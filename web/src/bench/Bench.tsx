@@ -39,15 +39,6 @@ export function StationBench({
         gap="5"
         alignItems="start"
       >
-        <Box
-          order={{ lg: 1 }}
-          position={{ lg: 'sticky' }}
-          top={{ lg: '8px' }}
-          maxHeight={{ lg: 'calc(100dvh - 76px)' }}
-          overflowY={{ lg: 'auto' }}
-        >
-          <Effect station={station} />
-        </Box>
         <Box>
           {shelved && <FromShelf station={station} kind={shelved} />}
           {spec.groups.map((group, i) =>
@@ -62,6 +53,15 @@ export function StationBench({
               </Box>
             ) : null,
           )}
+        </Box>
+        <Box
+          order={{ base: -1, lg: 0 }}
+          position={{ lg: 'sticky' }}
+          top={{ lg: '8px' }}
+          maxHeight={{ lg: 'calc(100dvh - 76px)' }}
+          overflowY={{ lg: 'auto' }}
+        >
+          <Effect station={station} />
         </Box>
       </Grid>
     </Frame>

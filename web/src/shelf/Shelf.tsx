@@ -114,9 +114,9 @@ export function Shelf() {
           </Button>
         </Row>
       )}
-      {(shelf.isError || trouble) && (
+      {(shelf.failureReason || trouble) && (
         <Paragraph role="alert" tone="fails" marginTop="3">
-          {trouble ?? `The shelf cannot be read: ${shelf.error?.message}`}
+          {trouble ?? `The shelf cannot be read: ${shelf.failureReason?.message}`}
         </Paragraph>
       )}
       <Table aria-label={slots[kind].plural}>

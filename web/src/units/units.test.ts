@@ -86,3 +86,26 @@ describe('shown quantities', () => {
     expect(formatQuantity(value, kind, { set, own: {} })).toBe(text);
   });
 });
+
+describe('units chosen one by one', () => {
+  const own = { set: 'metric', own: { pressure: 'bar', power: 'PS' } } as const;
+
+  it('are shown and read instead of those of the set', () => {
+    expect(formatQuantity(110, 'pressure', own)).toBe('1.10 bar');
+    expect(formatQuantity(100, 'power', own)).toBe('136.0 PS');
+    expect(read('0.9', 'pressure', own)).toBeCloseTo(90, 9);
+    expect(formatQuantity(90, 'temperature', own)).toBe('90 °C');
+  });
+
+  it('that are unknown fall back to the set', () => {
+    expect(formatQuantity(110, 'pressure', { set: 'us', own: { pressure: 'cubit' } })).toBe(
+      '16.0 psi',
+    );
+  });
+
+  it('mixed are metric temperatures with pounds and miles', () => {
+    expect(formatQuantity(82, 'temperature', MIXED)).toBe('82 °C');
+    expect(formatQuantity(110.316, 'pressure', MIXED)).toBe('16.0 psi');
+    expect(formatQuantity(80.4672, 'speed', MIXED)).toBe('50 mph');
+  });
+});

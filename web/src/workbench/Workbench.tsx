@@ -113,8 +113,9 @@ function Opened() {
   const go = useCallback(
     (changes: Record<string, string | null>) =>
       setSearch(
-        (before) => {
-          const next = new URLSearchParams(before);
+        () => {
+          // From the address itself: two steps in one breath must not undo each other.
+          const next = new URLSearchParams(window.location.search);
           for (const [key, value] of Object.entries(changes)) {
             if (value === null) next.delete(key);
             else next.set(key, value);

@@ -211,6 +211,7 @@ def test_palette_and_keys_reach_everything(opened: Opener) -> None:
     page.keyboard.press("Escape")
     expect(keys).to_have_count(0)
     page.keyboard.press("Control+k")
+    expect(page.get_by_role("combobox", name="Command")).to_be_focused()
     page.keyboard.type("fan shroud")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Air: grille, fan, shroud")).to_be_focused()
@@ -223,6 +224,7 @@ def test_palette_and_keys_reach_everything(opened: Opener) -> None:
     page.keyboard.press("j")
     expect(page.get_by_role("button", pressed=True, name=re.compile("^Show "))).to_have_count(1)
     page.keyboard.press("Control+k")
+    expect(page.get_by_role("combobox", name="Command")).to_be_focused()
     page.keyboard.type("nothing like this")
     expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("Nothing is called that.")
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -47,6 +49,11 @@ def test_every_shipped_part_works_in_a_build(part: ShelfPart) -> None:
     for name in SLOTS[part.part].path.split("/"):
         fitted = fitted[name]
     assert all(fitted[name] == value for name, value in part.values.items())
+
+
+def test_every_field_of_the_form_is_documented() -> None:
+    page = (Path(__file__).parents[2] / "docs" / "shelf-format.md").read_text(encoding="utf-8")
+    assert [name for name in columns() if f"`{name}`" not in page] == []
 
 
 def test_thermostats_and_caps_of_the_trade_are_there() -> None:

@@ -40,7 +40,12 @@ export function FromShelf({
         <Heading>
           <label htmlFor={id}>From the shelf</label>
         </Heading>
-        <Button look="bare" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+        <Button
+          look="bare"
+          disabled={!shelf.data}
+          onClick={() => setAdding(!adding)}
+          aria-expanded={adding}
+        >
           put this one on the shelf
         </Button>
       </Row>

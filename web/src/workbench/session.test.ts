@@ -123,6 +123,31 @@ describe('an opened build', () => {
     expect(state()).toMatchObject({ saveState: 'saved', revision: 3, dirty: false });
   });
 
+  it('is tried at another site without being changed, and keeps it only when told', async () => {
+    const site = { ambient_c: 45, altitude_m: 1500 };
+    state().tryAt(site);
+    expect(state()).toMatchObject({ whatIf: site, dirty: false });
+    expect(state().asked.site).toEqual(site);
+    expect(state().build.site).not.toEqual(site);
+    await pass(1500);
+    expect(server.evaluated).toBe(2);
+    expect(server.saved).toHaveLength(0);
+    // An edit meanwhile is an edit of the build at its own site.
+    state().setValue(WIDTH, 610);
+    await pass(1500);
+    expect(server.saved.at(-1)?.build.site).not.toEqual(site);
+    expect(state().asked.site).toEqual(site);
+    state().tryAt(null);
+    expect(state().asked).toBe(state().build);
+    state().tryAt(site);
+    state().keepWhatIf();
+    await pass(1500);
+    expect(server.saved.at(-1)?.build.site).toEqual(site);
+    expect(state().whatIf).toBeNull();
+    state().undo();
+    expect(state().build.site).not.toEqual(site);
+  });
+
   it('can be undone and redone, a burst in one field as one step', async () => {
     state().setValue(WIDTH, 510);
     state().setValue(WIDTH, 520);

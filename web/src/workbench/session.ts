@@ -295,6 +295,8 @@ function createSession(
           needed: error.problem.type === 'urn:ebbrin:values-needed',
           serverAway: false,
         });
+        // The server's own failure may pass; what it refuses does not.
+        if (error.problem.status >= 500) scheduleEvaluation(RETRY_AFTER);
       } else if (error instanceof AwayError) {
         store.setState({ serverAway: true });
         scheduleEvaluation(RETRY_AFTER);

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { isRelevant } from '../api/fields';
 import { FromShelf } from '../shelf/FromShelf';
 import { shelfKindAt } from '../shelf/slots';
@@ -11,7 +11,7 @@ import { caseFields, caseIndex, type StationName, stations } from './stations';
 const columns = { base: 'repeat(2, minmax(0,1fr))', lg: 'repeat(3, minmax(0,1fr))' };
 
 /** The editor of a station. */
-export function StationBench({
+export const StationBench = memo(function StationBench({
   station,
   onClose,
 }: {
@@ -66,10 +66,10 @@ export function StationBench({
       </Grid>
     </Frame>
   );
-}
+});
 
 /** The editor of a duty case. */
-export function CaseBench({
+export const CaseBench = memo(function CaseBench({
   id,
   onClose,
   onRemove,
@@ -122,7 +122,7 @@ export function CaseBench({
       </Row>
     </Frame>
   );
-}
+});
 
 function Frame({
   title,

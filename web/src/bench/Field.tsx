@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { memo, useId } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../api/fields';
 import { Box, Input, Row, Select, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -8,7 +8,7 @@ import { CurveField } from './CurveField';
 import { useNumberText } from './useNumberText';
 
 /** The editor of one field of the document, whatever its kind; nothing where the field does not matter. */
-export function Field({ path }: { readonly path: string }) {
+export const Field = memo(function Field({ path }: { readonly path: string }) {
   const relevant = useSession((s) => isRelevant(s.build, path));
   if (!relevant) return null;
   const spec = fieldSpec(path);
@@ -16,7 +16,7 @@ export function Field({ path }: { readonly path: string }) {
   if (spec.quantity === 'switch') return <SwitchField path={path} />;
   if (spec.quantity === 'curve') return <CurveField path={path} />;
   return <NumberField path={path} />;
-}
+});
 
 function Label({ htmlFor, path }: { readonly htmlFor: string; readonly path: string }) {
   return (

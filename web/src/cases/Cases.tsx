@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
 import { Box, Button, HiddenText, Row, Words } from '../theme/primitives';
 import { tone } from '../theme/temperature';
@@ -69,7 +69,14 @@ interface Props {
 }
 
 /** Every duty case as a row, the worst first. */
-export function Cases({ evaluation, shownId, onShow, onEdit, onAdd, onRows }: Props) {
+export const Cases = memo(function Cases({
+  evaluation,
+  shownId,
+  onShow,
+  onEdit,
+  onAdd,
+  onRows,
+}: Props) {
   const units = useUnits((u) => u.units);
   const sure = useSession((s) => (s.further?.build === s.asked ? s.further.sure : null));
   const unsure = useSession((s) =>
@@ -141,7 +148,7 @@ export function Cases({ evaluation, shownId, onShow, onEdit, onAdd, onRows }: Pr
       </Row>
     </Box>
   );
-}
+});
 
 /** A case of one of a few kinds, whose values are then open to change. */
 export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void }) {

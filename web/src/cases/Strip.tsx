@@ -1,10 +1,11 @@
+import { memo } from 'react';
 import type { Evaluation } from '../api/types';
 import { Box, Station, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { VerdictMark } from '../words/VerdictMark';
 
 /** The cases as a strip of verdicts, while an editor needs the room. */
-export function Strip({
+export const Strip = memo(function Strip({
   evaluation,
   shownId,
   onShow,
@@ -52,4 +53,4 @@ export function Strip({
       ))}
     </Box>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { AirLines, Zone } from '../api/types';
 import { Circle, Mark, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -35,7 +36,7 @@ export function FanLines() {
   );
 }
 
-function Drawn({ lines }: { readonly lines: AirLines }) {
+const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
   const units = useUnits((u) => u.units);
   const { zones, alike } = drawnZones(lines.zones);
   const said = (zone: Zone) =>
@@ -122,4 +123,4 @@ function Drawn({ lines }: { readonly lines: AirLines }) {
       </Words>
     </figure>
   );
-}
+});

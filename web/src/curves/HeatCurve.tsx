@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { HeatCurves } from '../api/types';
 import { Circle, Line, Mark, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -45,7 +46,13 @@ export function HeatCurve({ of }: { readonly of: 'air' | 'coolant' }) {
   );
 }
 
-function Drawn({ curves, of }: { readonly curves: HeatCurves; readonly of: 'air' | 'coolant' }) {
+const Drawn = memo(function Drawn({
+  curves,
+  of,
+}: {
+  readonly curves: HeatCurves;
+  readonly of: 'air' | 'coolant';
+}) {
   const units = useUnits((u) => u.units);
   const series = seriesOf(curves, of);
   const most = Math.max(curves.heat_kw, ...series.points.map((p) => p.heat)) * 1.08;
@@ -104,4 +111,4 @@ function Drawn({ curves, of }: { readonly curves: HeatCurves; readonly of: 'air'
       </Words>
     </figure>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { FlowLines } from '../api/types';
 import { Circle, Mark, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -19,7 +20,7 @@ export function PumpLines() {
   );
 }
 
-function Drawn({ lines }: { readonly lines: FlowLines }) {
+const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
   const units = useUnits((u) => u.units);
   const { now, cavitates } = lines;
   const most = Math.max(...lines.pump.map((p) => p.flow_l_per_min));
@@ -90,4 +91,4 @@ function Drawn({ lines }: { readonly lines: FlowLines }) {
       </Words>
     </figure>
   );
-}
+});

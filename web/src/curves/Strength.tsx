@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { memo } from 'react';
 import type { Coolants, Evaluation } from '../api/types';
 import { Circle, Line, Mark } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -50,7 +51,13 @@ export function Strength({ evaluation }: { readonly evaluation: Evaluation }) {
   );
 }
 
-function Drawn({ coolants, coldest }: { readonly coolants: Coolants; readonly coldest: number }) {
+const Drawn = memo(function Drawn({
+  coolants,
+  coldest,
+}: {
+  readonly coolants: Coolants;
+  readonly coldest: number;
+}) {
   const units = useUnits((u) => u.units);
   const { strengths } = coolants;
   const fitted = coolants.outcomes.find((o) => o.fitted);
@@ -132,7 +139,7 @@ function Drawn({ coolants, coldest }: { readonly coolants: Coolants; readonly co
       </Chart>
     </figure>
   );
-}
+});
 
 function Compared({ coolants }: { readonly coolants: Coolants }) {
   return (

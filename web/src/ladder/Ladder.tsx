@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import { useId } from 'react';
+import { memo, useId } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
 import {
   Box,
@@ -37,7 +37,7 @@ const FOOT = 54;
 const HEAD = 14;
 
 /** One scale of temperatures with everything that has one, for the shown case and its altitude. */
-export function Ladder({
+export const Ladder = memo(function Ladder({
   evaluation,
   ghost,
   shownCase,
@@ -158,7 +158,7 @@ export function Ladder({
       </HiddenText>
     </Box>
   );
-}
+});
 
 function Scale({
   low,

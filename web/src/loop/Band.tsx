@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { memo } from 'react';
 import type { CaseResult, Evaluation, Variant } from '../api/types';
 import { type StationName, stationNames } from '../bench/stations';
 import { Box, Station, Words } from '../theme/primitives';
@@ -25,7 +26,7 @@ const ORDER: readonly StationName[] = [
 ];
 
 /** The loop drawn together into a band that keeps its numbers, while a station is being edited. */
-export function Band({
+export const Band = memo(function Band({
   evaluation,
   variant,
   shownCase,
@@ -83,7 +84,7 @@ export function Band({
       ))}
     </Box>
   );
-}
+});
 
 function hue(name: StationName, c: CaseResult): string | undefined {
   if (name === 'engine' || name === 'thermostat' || name === 'radiator') return tone(c.top_hose_c);

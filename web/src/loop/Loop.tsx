@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { CaseResult, Evaluation, Variant } from '../api/types';
 import type { StationName } from '../bench/stations';
 import { Box, Station, Svg, Words } from '../theme/primitives';
@@ -18,7 +19,7 @@ export function hoseWidth(flow: number): number {
 }
 
 /** The build as its own coolant circuit, drawn from the computed state of one case. */
-export function Loop({ evaluation, variant, shownCase, onOpen }: Props) {
+export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen }: Props) {
   const c = shownCase;
   const top = c.top_hose_c ?? null;
   const bottom = c.bottom_hose_c ?? null;
@@ -126,7 +127,7 @@ export function Loop({ evaluation, variant, shownCase, onOpen }: Props) {
       <AirStation c={c} variant={variant} onOpen={onOpen} />
     </Box>
   );
-}
+});
 
 function Hose({
   at,

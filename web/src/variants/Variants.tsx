@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Evaluation } from '../api/types';
 import { Box, Button, Input, Row, Station, Words } from '../theme/primitives';
 import { VerdictMark } from '../words/VerdictMark';
@@ -7,7 +7,7 @@ import { CopyAnswers } from './CopyAnswers';
 import { duplicated, MOST_VARIANTS, removed } from './edit';
 
 /** The variants of the build: which one is shown, how each fares, and what can be done with it. */
-export function Variants({
+export const Variants = memo(function Variants({
   evaluation,
   comparing,
   onCompare,
@@ -116,7 +116,7 @@ export function Variants({
       )}
     </Box>
   );
-}
+});
 
 function Rename({ onDone }: { readonly onDone: () => void }) {
   const index = useSession((s) => s.variant);

@@ -1,10 +1,11 @@
+import { memo } from 'react';
 import type { Evaluation, FourthAnswer } from '../api/types';
 import { Box, Grid, Words } from '../theme/primitives';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 
 /** The four answers. */
-export function Answers({
+export const Answers = memo(function Answers({
   evaluation,
   brief = false,
 }: {
@@ -31,7 +32,7 @@ export function Answers({
       <One title="Cap" answer={cap} brief={brief} />
     </Grid>
   );
-}
+});
 
 function One({
   title,

@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { useMode } from '../theme/mode';
 import { Box, Button, Input, Row, Select, Words } from '../theme/primitives';
@@ -56,7 +57,7 @@ export function Preferences() {
   );
 }
 
-export function Header({
+export const Header = memo(function Header({
   onHistory,
   onSheet,
 }: {
@@ -147,4 +148,4 @@ export function Header({
       </Button>
     </Box>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { CaseResult, Evaluation } from '../api/types';
 import type { StationName } from '../bench/stations';
 import { Levers } from '../levers/Levers';
@@ -6,7 +7,7 @@ import { Sentence } from '../words/Sentence';
 import { Measure } from './Measure';
 
 /** Levers, findings, and what was guessed, beside the cases. */
-export function Side({
+export const Side = memo(function Side({
   evaluation,
   shown,
   onOpen,
@@ -54,4 +55,4 @@ export function Side({
       </Words>
     </Box>
   );
-}
+});

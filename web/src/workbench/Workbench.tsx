@@ -150,22 +150,42 @@ function Opened() {
   const commands = useCommands(go, setSheet);
   useShortcuts(commands);
 
-  function addCase(kind: CaseKind) {
-    const { build, variant: index } = session.getState();
-    const taken = cases.some((entry) => entry.name === kind.name);
-    const fresh = newCase(cases, taken ? '' : kind.name, kind.values(build, index));
-    setValue('/cases', [...cases, fresh]);
-    go({ edit: fresh.id, station: null });
-  }
-  function removeCase(id: string) {
-    setValue(
-      '/cases',
-      cases.filter((entry) => entry.id !== id),
-    );
-    close();
-  }
+  // The same functions at each drawing, so that what they are handed to is drawn only when it changes.
+  const addCase = useCallback(
+    (kind: CaseKind) => {
+      const { build, variant: index } = session.getState();
+      const taken = build.cases.some((entry) => entry.name === kind.name);
+      const fresh = newCase(build.cases, taken ? '' : kind.name, kind.values(build, index));
+      setValue('/cases', [...build.cases, fresh]);
+      go({ edit: fresh.id, station: null });
+    },
+    [session, setValue, go],
+  );
+  const removeCase = useCallback(
+    (id: string) => {
+      const { build } = session.getState();
+      setValue(
+        '/cases',
+        build.cases.filter((entry) => entry.id !== id),
+      );
+      close();
+    },
+    [session, setValue, close],
+  );
+  const edit = useCallback(
+    (id: string) => go({ edit: id, case: id, station: null, rows: null }),
+    [go],
+  );
+  const openRows = useCallback(() => go({ rows: '1' }), [go]);
+  const openHistory = useCallback(
+    () => go({ history: '1', compare: null, station: null, edit: null }),
+    [go],
+  );
+  const compare = useCallback(
+    (on: boolean) => go({ compare: on ? '1' : null, history: null, station: null, edit: null }),
+    [go],
+  );
 
-  const edit = (id: string) => go({ edit: id, case: id, station: null, rows: null });
   const editing = open !== null || edited !== null;
   const history = !editing && search.get('history') !== null;
   const comparing = !editing && !history && search.get('compare') !== null;
@@ -183,22 +203,13 @@ function Opened() {
       minHeight="720px"
     >
       <Box gridColumn="1 / -1">
-        <Header
-          onHistory={() => go({ history: '1', compare: null, station: null, edit: null })}
-          onSheet={setSheet}
-        />
+        <Header onHistory={openHistory} onSheet={setSheet} />
         <WhatIf evaluation={evaluation} />
         <Notices />
       </Box>
       <Box as="main" gridRow="3" gridColumn="1" overflowY="auto" minWidth="0">
         {evaluation && !describing && (
-          <Variants
-            evaluation={evaluation}
-            comparing={comparing}
-            onCompare={(on) =>
-              go({ compare: on ? '1' : null, history: null, station: null, edit: null })
-            }
-          />
+          <Variants evaluation={evaluation} comparing={comparing} onCompare={compare} />
         )}
         {evaluation && !describing && <Answers evaluation={evaluation} brief={editing || rows} />}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
@@ -248,7 +259,7 @@ function Opened() {
                   shownId={shownCase.id}
                   onShow={show}
                   onEdit={edit}
-                  onRows={() => go({ rows: '1' })}
+                  onRows={openRows}
                   onAdd={addCase}
                 />
                 <Side evaluation={evaluation} shown={shownCase} onOpen={openStation} />

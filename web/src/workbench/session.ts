@@ -15,7 +15,7 @@ import { findDraft, keepDraft } from './drafts';
 import { type Further, lookFurther } from './further';
 import { type Past, stepBack, stepForth, withStep } from './undo';
 
-const EVALUATE_AFTER = 15;
+const EVALUATE_AFTER = 4;
 const SAVE_AFTER = 700;
 const RETRY_AFTER = 2000;
 const GHOST_AFTER = 2500;

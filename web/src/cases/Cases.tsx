@@ -206,7 +206,7 @@ function CaseCells({
             size="small"
             tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
             display="block"
-            width={{ base: 'max(100%, 440px)', lg: 'max(100%, 600px)' }}
+            width={{ base: 'max(100%, 408px)', lg: 'max(100%, 600px)' }}
           >
             <Sentence text={entry.sentence ?? []} />
             {shown && entry.detail && entry.detail.length > 0 && (
@@ -235,7 +235,7 @@ function CaseCells({
             borderRadius="round"
             style={{ background: tone(hot) }}
           />
-          <Quantity value={hot} kind="temperature" bare />
+          <Quantity value={hot} kind="temperature" bare none="no end" />
         </Words>
       </Cell>
       <Cell>

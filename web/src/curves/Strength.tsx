@@ -114,7 +114,7 @@ const Drawn = memo(function Drawn({
               stroke="air"
               strokeWidth="1.5"
             />
-            <Mark x={place.left + 6} y={place.y(coldest) - 5}>
+            <Mark x={place.right + 8} y={place.y(coldest) + 4}>
               {`coldest case ${formatQuantity(coldest, 'temperature', units)}`}
             </Mark>
             {fitted && share !== null && (

@@ -109,7 +109,7 @@ function numbers(
           <Quantity
             value={c.timed ? c.timed.end_c : c.top_hose_c}
             kind="temperature"
-            none="never settles"
+            none="no end"
           />{' '}
           · <Quantity value={c.shed_kw} kind="power" />
         </>
@@ -124,7 +124,7 @@ function numbers(
     case 'flow':
       return (
         <>
-          <Quantity value={c.bottom_hose_c} kind="temperature" /> ·{' '}
+          <Quantity value={c.bottom_hose_c} kind="temperature" none="no end" /> ·{' '}
           <Quantity value={c.pump_rise_kpa} kind="pressure" />
         </>
       );

@@ -14,5 +14,7 @@ interface Props {
 export function Quantity({ value, kind, none = 'none', bare = false }: Props) {
   const units = useUnits((choice) => choice.units);
   if (value === null || value === undefined) return <>{none}</>;
-  return <>{bare ? shown(value, kind, units).number : formatQuantity(value, kind, units)}</>;
+  if (bare) return <>{shown(value, kind, units).number}</>;
+  // A number and its unit stay on one line.
+  return <>{formatQuantity(value, kind, units).replaceAll(' ', '\u00a0')}</>;
 }

@@ -24,7 +24,7 @@ describe('words on the page', () => {
       { quantity: 'temperature_difference', value: 5, bare: false },
       ' to the limit.',
     ];
-    expect(text(<Sentence text={said} />)).toBe('Only 5 K to the limit.');
+    expect(text(<Sentence text={said} />)).toBe('Only 5\u00a0K to the limit.');
   });
 
   it('leave the unit out where the next number has it', () => {
@@ -33,7 +33,7 @@ describe('words on the page', () => {
       ' of ',
       { quantity: 'airflow', value: 0.14, bare: false },
     ];
-    expect(text(<Sentence text={said} />)).toBe('0.090 of 0.140 m³/s');
+    expect(text(<Sentence text={said} />)).toBe('0.090 of 0.140\u00a0m³/s');
   });
 
   it('say none where there is no number', () => {

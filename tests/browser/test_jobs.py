@@ -123,7 +123,7 @@ def test_condition_is_dragged_and_says_what_it_costs(opened: Opener) -> None:
     costs.get_by_label("Tubes blocked").fill("0.3")
     expect(field(page, "Tubes blocked").and_(page.locator("[data-path]"))).to_have_value("30")
     expect(costs.locator("div", has_text=re.compile("^Tubes blocked")).first).to_contain_text(
-        re.compile(r"costs \d\.\d kW")
+        re.compile(r"costs \d\.\d\skW")
     )
 
 
@@ -175,7 +175,7 @@ def test_another_site_is_tried_and_saved_only_when_told(opened: Opener) -> None:
     bar = page.get_by_role("region", name="What if")
     bar.get_by_label("What if the air were").fill("45")
     expect(bar.get_by_role("status")).to_contain_text("fails")
-    expect(bar.get_by_role("status")).to_contain_text(re.compile(r"holds up to \d+ °C"))
+    expect(bar.get_by_role("status")).to_contain_text(re.compile(r"holds up to \d+\s°C"))
     expect(row(page, "Paddock queue, idle")).to_contain_text("fails")
     expect(page.get_by_label("ambient", exact=True)).to_have_value("32")
     bar.get_by_role("button", name="Put back").click()

@@ -104,7 +104,7 @@ def test_chances_come_and_the_guess_that_weighs_most_is_first(opened: Opener) ->
     expect(page.get_by_role("region", name="Duty cases")).to_contain_text("of 400 samples")
     expect(row(page, "Liaison road")).to_contain_text("chance 100 %")
     measure = page.get_by_role("region", name="What to measure first")
-    expect(measure.get_by_role("button").first).to_contain_text(re.compile(r"Tubes blocked\s*\d+ K"))
+    expect(measure.get_by_role("button").first).to_contain_text(re.compile(r"Tubes blocked\s*\d+\sK"))
     measure.get_by_role("button").first.click()
     expect(page.get_by_role("heading", name="Radiator core")).to_be_visible()
 

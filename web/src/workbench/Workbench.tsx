@@ -147,6 +147,9 @@ function Opened() {
     document.title = `${name} – Ebbrin`;
   }, [name]);
   const [sheet, setSheet] = useState<SheetName | null>(null);
+  // A dialog tells late that it has closed: another may be open by then.
+  const closeSheet = (which: SheetName) =>
+    setSheet((shown) => (shown === which ? null : shown));
   const commands = useCommands(go, setSheet);
   useShortcuts(commands);
 
@@ -299,9 +302,9 @@ function Opened() {
           />
         </Box>
       )}
-      {sheet === 'palette' && <Palette commands={commands} onClose={() => setSheet(null)} />}
-      {sheet === 'keys' && <Shortcuts commands={commands} onClose={() => setSheet(null)} />}
-      {sheet === 'units' && <UnitsDialog onClose={() => setSheet(null)} />}
+      {sheet === 'palette' && <Palette commands={commands} onClose={() => closeSheet('palette')} />}
+      {sheet === 'keys' && <Shortcuts commands={commands} onClose={() => closeSheet('keys')} />}
+      {sheet === 'units' && <UnitsDialog onClose={() => closeSheet('units')} />}
     </Box>
   );
 }

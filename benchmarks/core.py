@@ -28,7 +28,7 @@ from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.system import uncertainty
 from ebbrin.core.system.assess import assess
-from ebbrin.core.system.batch import steady_outcomes
+from ebbrin.core.system.batch import outcomes
 from ebbrin.core.system.parts import Cases, System, changed, part_of
 from ebbrin.demo import demo_builds
 from ebbrin.document.resolve import resolve
@@ -163,9 +163,7 @@ def large() -> list[str]:
     for n, rounds in ((1_000, 3), (10_000, 1), (20_000, 2), (100_000, 1)):
         system, cases = candidates(n, 8)
         took = (
-            measured(lambda s=system, c=cases: steady_outcomes(s, c), rounds)
-            if n < 50_000
-            else _once(system, cases)
+            measured(lambda s=system, c=cases: outcomes(s, c), rounds) if n < 50_000 else _once(system, cases)
         )
         some, _ = candidates(min(n, 4000), 8)
         least = measured(floor(some, (min(n, 4000), 8)), 3) * max(n / 4000, 1.0)
@@ -176,7 +174,7 @@ def large() -> list[str]:
 
 def _once(system: System, cases: Cases) -> float:
     began = time.perf_counter()
-    steady_outcomes(system, cases)
+    outcomes(system, cases)
     return time.perf_counter() - began
 
 

@@ -85,3 +85,30 @@ def test_down_leaves_foreign_processes_alone(tmp_path: Path, capsys: pytest.Capt
     (tmp_path / "server.json").write_text(json.dumps({"pid": 1, "port": 8600}))
     serve.down(tmp_path)
     assert "nothing was running" in capsys.readouterr().out
+
+
+def test_size_prints_requirement_and_solutions(file: Path) -> None:
+    done = runner.invoke(app, ["size", str(file), "--cores", "shelf", "--budget", "200"])
+    assert done.exit_code == 0, done.output
+    assert "m² of face" in done.output
+    assert "Plugged tubes" in done.output
+    assert "K in hand, chance" in done.output
+    assert "licensed technician" in done.output
+
+
+def test_size_says_what_stands_in_the_way(file: Path) -> None:
+    done = runner.invoke(app, ["size", str(file), "--cores", "shelf", "--keep", "radiator", "--margin", "30"])
+    assert done.exit_code == 3
+    assert "Nothing fits. What would have to give:" in done.output
+    assert "instead of 30 K" in done.output
+
+
+def test_size_names_a_wish_that_cannot_be(file: Path, tmp_path: Path) -> None:
+    done = runner.invoke(app, ["size", str(file), "--keep", "wheel"])
+    assert done.exit_code == 1
+    assert "/keep/0" in done.output
+    own = tmp_path / "own.csv"
+    own.write_text("part,id,name,opens_c\nthermostat,t,T,warm\n")
+    done = runner.invoke(app, ["size", str(file), "--shelf", str(own)])
+    assert done.exit_code == 1
+    assert "line 2" in done.output

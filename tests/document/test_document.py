@@ -189,7 +189,11 @@ def test_half_by_volume_is_more_by_mass(kind: str, vol_share: float, by_mass: fl
 def test_older_versions_are_brought_up_and_newer_ones_refused() -> None:
     old = json.loads(Path(__file__).with_name("version_1.json").read_text(encoding="utf-8"))
     assert old["version"] == 1
-    assert Build.model_validate(old) == linnet()
+    today = linnet().model_dump(mode="json")
+    for variant in today["variants"]:
+        # Not part of version 1.
+        variant["vehicle"] |= dict.fromkeys(("space_width_mm", "space_height_mm", "space_depth_mm"))
+    assert Build.model_validate(old) == Build.model_validate(today)
     with pytest.raises(ValidationError) as caught:
         Build.model_validate({**old, "version": 3})
     found = problem(dict(caught.value.errors()[0]))

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel
 
-from ebbrin.core.base import DomainError
-from ebbrin.document.build import Build
-from ebbrin.document.problems import FieldProblem, missing_problem, problem
-from ebbrin.document.resolve import MissingValues
+from ebbrin.cli.reading import explained, read_build
+from ebbrin.cli.size import size_file
 from ebbrin.document.result import CaseChance, Evaluation, Uncertainty
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.uncertainty import uncertainty
@@ -29,6 +26,9 @@ def root() -> None:
     """Sizes the cooling system of a modified or swapped engine."""
 
 
+app.command("size")(size_file)
+
+
 @app.command("evaluate")
 def evaluate_file(
     file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],
@@ -39,22 +39,10 @@ def evaluate_file(
     ] = False,
 ) -> None:
     """Judge a build without a server. Exits 0 if it was judged, 1 if it could not be, 2 on a bad call."""
-    try:
-        raw = sys.stdin.read() if str(file) == "-" else file.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        _fail(f"{file} cannot be read: {error}")
-    try:
-        build = Build.model_validate_json(raw)
+    with explained(file):
+        build = read_build(file)
         result = evaluate(build, variant)
         sure = uncertainty(build, variant) if chance else None
-    except ValidationError as error:
-        _fail(f"{file} is not a valid build:", [problem(dict(e)) for e in error.errors()])
-    except MissingValues as error:
-        _fail(f"{file} lacks what an answer needs:", [missing_problem(m) for m in error.missing])
-    except KeyError as error:
-        _fail(f"{file} has no variant {error}")
-    except DomainError as error:
-        _fail(f"{file} cannot be computed: {error}")
     if as_json:
         typer.echo(
             (result if sure is None else Judged(evaluation=result, uncertainty=sure)).model_dump_json(
@@ -63,13 +51,6 @@ def evaluate_file(
         )
     else:
         typer.echo(_report(result, sure))
-
-
-def _fail(message: str, problems: list[FieldProblem] | None = None) -> None:
-    typer.echo(message, err=True)
-    for entry in problems or []:
-        typer.echo(f"  {entry.path or '/'}: {entry.message}", err=True)
-    raise typer.Exit(1)
 
 
 class Judged(BaseModel):

@@ -159,10 +159,11 @@ def _core(radiator: parts.Radiator) -> Core:
         return core
     # The test was made on a clean core; what has become of it since counts on top.
     clean = replace(core, blocked_tubes=_f(0.0), blocked_face=_f(0.0), scale=_f(0.0)).checked()
-    return replace(core, UA_factor=conductance_factor(clean, _bench_point(radiator)))
+    return replace(core, UA_factor=conductance_factor(clean, bench_point(radiator)))
 
 
-def _bench_point(radiator: parts.Radiator) -> BenchPoint:
+def bench_point(radiator: parts.Radiator) -> BenchPoint:
+    """The conditions of a core's test, in SI."""
     return BenchPoint(
         heat=_f(radiator.test_heat_kw, KILO),
         face_velocity=_f(radiator.test_air_m_per_s),

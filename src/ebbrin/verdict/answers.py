@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ebbrin.core.circuit.cap import INLET_MARGIN
 from ebbrin.document.parts import Radiator
 from ebbrin.document.result import (
     CapCandidate,
@@ -14,7 +15,7 @@ from ebbrin.document.result import (
 )
 from ebbrin.verdict.text import airflow, bare, difference, pressure, temperature
 
-LEAST_INLET = 10.0  # choice: kPa to spare at the pump inlet, as the core's cap choice has it
+LEAST_INLET = INLET_MARGIN / 1e3  # kPa
 SEVERITY: dict[Verdict, int] = {"holds": 0, "tight": 1, "fails": 2}
 
 

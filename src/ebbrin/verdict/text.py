@@ -18,6 +18,11 @@ PRINTED: dict[str, tuple[int, str]] = {
     "share": (0, " %"),
     "velocity": (1, " m/s"),
     "count": (0, ""),
+    "area": (3, " m²"),
+    "electric_power": (0, " W"),
+    "fin_pitch": (1, " mm"),
+    "ratio": (2, ""),
+    "money": (0, ""),
 }
 
 

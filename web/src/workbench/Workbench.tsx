@@ -148,8 +148,7 @@ function Opened() {
   }, [name]);
   const [sheet, setSheet] = useState<SheetName | null>(null);
   // A dialog tells late that it has closed: another may be open by then.
-  const closeSheet = (which: SheetName) =>
-    setSheet((shown) => (shown === which ? null : shown));
+  const closeSheet = (which: SheetName) => setSheet((shown) => (shown === which ? null : shown));
   const commands = useCommands(go, setSheet);
   useShortcuts(commands);
 

@@ -1,4 +1,4 @@
-"""Steady states of very many candidates: in chunks that fit the processor's cache, over several cores."""
+"""Very many candidates at once: in chunks that fit the processor's cache, over several cores."""
 
 from __future__ import annotations
 
@@ -9,9 +9,9 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray, IntArray
-from ebbrin.core.system import limits
-from ebbrin.core.system.assess import verdict_of
+from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.system import limits, timed
+from ebbrin.core.system.assess import reached, verdict_of
 from ebbrin.core.system.parts import Cases, System, part_of
 from ebbrin.core.system.steady import shape_of, steady_state
 
@@ -21,12 +21,11 @@ CHUNK_ELEMENTS = 8000
 
 @dataclass(frozen=True)
 class Outcome:
-    """What many candidates settle to, arrays (candidates, cases): top hose [K] (the limit where there is
-    no steady state), whether there is one, margin below the limit [K] (-inf without), verdict, fan duty [-], air
-    [m³/s] and coolant [m³/s]."""
+    """What many candidates come to, arrays (candidates, cases): temperature that margins are taken from [K], the
+    steady state's or that at the end of a timed case, inf where there is neither; margin below the limit [K],
+    -inf there; verdict, fan duty [-], air [m³/s] and coolant [m³/s] of the steady state."""
 
-    top_hose: FloatArray
-    exists: BoolArray
+    hot: FloatArray
     margin: FloatArray
     verdict: IntArray
     duty: FloatArray
@@ -34,29 +33,25 @@ class Outcome:
     coolant_flow: FloatArray
 
 
-def _solved(system: System, cases: Cases) -> Outcome:
+def outcome(system: System, cases: Cases) -> Outcome:
+    """Solve candidates in one go; ``outcomes`` does it for very many."""
     boils = limits.boiling_temperature(system, cases, system.cap.pressure)
     limit = limits.limit_temperature(system, boils)
     state = steady_state(system, cases, limit)
-    margin = np.where(state.exists, limit - state.margin_temperature, -np.inf)
-    return Outcome(
-        state.top_hose,
-        state.exists,
-        margin,
-        verdict_of(margin),
-        state.duty,
-        state.air_flow,
-        state.shed.coolant.volume_flow,
-    )
+    limit = np.broadcast_to(limit, state.top_hose.shape)
+    hot = reached(state, timed.estimate(system, cases, state.on, limit), np.inf)
+    margin = np.asarray(limit - hot)
+    flow = state.shed.coolant.volume_flow
+    return Outcome(hot, margin, verdict_of(margin), state.duty, state.air_flow, flow)
 
 
-def steady_outcomes(
+def outcomes(
     system: System,
     cases: Cases,
     workers: int | None = None,
     proceed: Callable[[float], bool] = lambda _share: True,
 ) -> Outcome | None:
-    """Steady state of every candidate in every case; None if ``proceed`` said to stop.
+    """Every candidate in every case; None if ``proceed`` said to stop.
 
     Parameters
     ----------
@@ -79,7 +74,7 @@ def steady_outcomes(
     def chunk(first: int) -> tuple[int, Outcome | None]:
         if stopped:
             return first, None
-        return first, _solved(part_of(system, slice(first, first + step)), cases)
+        return first, outcome(part_of(system, slice(first, first + step)), cases)
 
     with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
         for done, (first, part) in enumerate(pool.map(chunk, firsts)):

@@ -166,7 +166,7 @@ def stack(records: Sequence[Record]) -> Record:
     return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
 
 
-def part_of(record: Record, chosen: slice | FloatArray) -> Record:
+def part_of(record: Record, chosen: slice | IntArray) -> Record:
     """Some candidates of a record: fields with a candidates axis (two axes or more) are cut, others shared."""
     if is_dataclass(record) and not isinstance(record, type):
         values = {f.name: part_of(getattr(record, f.name), chosen) for f in fields(record)}

@@ -9,11 +9,10 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.engine import heat as engines
-from ebbrin.core.system import limits, timed
-from ebbrin.core.system.assess import reached
+from ebbrin.core.system import limits
+from ebbrin.core.system.batch import outcome
 from ebbrin.core.system.limits import SAFE_MARGIN
 from ebbrin.core.system.parts import Cases, System, changed, value_at
-from ebbrin.core.system.steady import steady_state
 
 SAMPLES, SEED, CHUNK = 400, 20, 100
 # Scatter of the correlations, low and high factor; chang-wang-1997 puts 89 % of its data within 15 % in j and
@@ -132,17 +131,6 @@ def _at(system: System, unknowns: Sequence[Unknown], values: FloatArray) -> Syst
     return system
 
 
-def _margins(system: System, cases: Cases) -> tuple[FloatArray, FloatArray]:
-    """(candidates, cases) margin below the limit [K], -inf without steady state; what counts [K], inf then."""
-    boils = limits.boiling_temperature(system, cases, system.cap.pressure)
-    limit = limits.limit_temperature(system, boils)
-    state = steady_state(system, cases, limit)
-    limit = np.broadcast_to(limit, state.top_hose.shape)
-    run = timed.estimate(system, cases, state.on, limit)
-    hot = reached(state, run, np.inf)
-    return limit - hot, hot
-
-
 def chances(
     system: System,
     cases: Cases,
@@ -168,8 +156,10 @@ def chances(
         if not proceed(first / samples):
             return None
         part = _at(system, unknowns, values[first : first + CHUNK])
-        parts.append(_margins(part, cases))
-    margin, hot = (np.concatenate([np.atleast_2d(p[k]) for p in parts]) for k in (0, 1))
+        parts.append(outcome(part, cases))
+    margin, hot = (
+        np.concatenate([np.atleast_2d(getattr(p, name)) for p in parts]) for name in ("margin", "hot")
+    )
     ranked = np.sort(hot, axis=0)
     rows = [min(int(q * len(ranked)), len(ranked) - 1) for q in (0.05, 0.50, 0.95)]
     below, holds = margin >= 0.0, margin >= SAFE_MARGIN
@@ -191,7 +181,7 @@ def sensitivity(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> Se
     for i, unknown in enumerate(unknowns):
         values[1 + 2 * i, i], values[2 + 2 * i, i] = unknown.low, unknown.high
     several = _at(system, unknowns, values)
-    margin, _ = _margins(several, cases)
+    margin = outcome(several, cases).margin
     boils = limits.boiling_temperature(several, cases, several.cap.pressure)
     floor = limits.limit_temperature(several, boils) - system.table_end
     margin = np.maximum(margin, np.broadcast_to(floor, margin.shape))

@@ -1,0 +1,1 @@
+"""From what the cases ask to what would do: the requirement, and the search over parts."""

@@ -1,0 +1,89 @@
+"""What the radiator has to be, whoever makes it: the face that just keeps every case a margin below its limit."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray
+from ebbrin.core.system.batch import outcomes
+from ebbrin.core.system.parts import Cases, System, changed
+
+LEAST_FACE, MOST_FACE = 0.1, 6.0
+"""Faces that are looked at, over the face that is there [-]."""
+POINTS, ROUNDS = 16, 4
+"""Faces of a round, evenly spaced in the logarithm; each round looks between two of the one before."""
+
+
+@dataclass(frozen=True)
+class FaceNeed:
+    """For each of some systems, arrays (systems,): face over the face that is there [-], inf where no face up to
+    MOST_FACE does; margin at that face [K], and the greatest that any face gives [K]; index of the case that asks
+    for it."""
+
+    factor: FloatArray
+    margin: FloatArray
+    best_margin: FloatArray
+    case: FloatArray
+
+
+def with_face(system: System, factor: FloatArray | float) -> System:
+    """The system with ``factor`` times the face of its core, of the same shape; depth and fins stay."""
+    side = np.sqrt(np.asarray(factor, np.float64))
+    system = changed(system, "core.width", np.asarray(system.core.width * side))
+    return changed(system, "core.height", np.asarray(system.core.height * side))
+
+
+def with_fan_air(system: System, factor: FloatArray | float) -> System:
+    """The system with fans that give ``factor`` times the air against its square in pressure, as at a higher speed."""
+    scale = np.asarray(factor, np.float64)
+    fan = system.air.fan
+    system = changed(system, "air.fan.free_flow", np.asarray(fan.free_flow * scale))
+    return changed(system, "air.fan.pressure", np.asarray(fan.pressure * scale[..., None] ** 2))
+
+
+def face_needed(system: System, cases: Cases, margin: float, fan_air: Sequence[float] = (1.0,)) -> FaceNeed:
+    """Least face that keeps every case ``margin`` below its limit, for each of some factors on the fans' air.
+
+    Parameters
+    ----------
+    system : one system, fields of shape ().
+    margin : [K]; a timed case counts with its end.
+    fan_air : factors on the air that the fans give [-].
+
+    The face is bracketed by looking at POINTS faces at once; of several crossings the one at the largest face
+    counts, above which all that were looked at do. The last bracket is 8e-5 wide in the logarithm.
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    air = np.asarray(fan_air, np.float64)
+    n = air.size
+    low, high = np.full(n, np.log(LEAST_FACE)), np.full(n, np.log(MOST_FACE))
+    best, never = np.full(n, -np.inf), np.zeros(n, bool)
+    for turn in range(ROUNDS):
+        grid = low[:, None] + np.linspace(0.0, 1.0, POINTS) * (high - low)[:, None]
+        least = _margins(system, cases, air, np.exp(grid)).min(-1)
+        enough = least >= margin
+        if turn == 0:
+            best, never = least.max(-1), ~enough[:, -1]
+        # The first point above which all do; without any short one the least face will do.
+        first = POINTS - np.cumprod(enough[:, ::-1], axis=1).sum(-1)
+        rows, upper = np.arange(n), np.minimum(np.maximum(first, 1), POINTS - 1)
+        low, high = grid[rows, upper - 1], grid[rows, upper]
+    at = np.exp(high)
+    there = _margins(system, cases, air, at[:, None])[:, 0]
+    return FaceNeed(np.where(never, np.inf, at), there.min(-1), best, there.argmin(-1))
+
+
+def _margins(system: System, cases: Cases, air: FloatArray, faces: FloatArray) -> FloatArray:
+    """(fans, faces, cases) margin below the limit [K], -inf without steady state."""
+    n, k = faces.shape
+    spread = with_face(with_fan_air(system, np.repeat(air, k)[:, None]), faces.reshape(-1, 1))
+    found = outcomes(spread, cases)
+    assert found is not None
+    return found.margin.reshape(n, k, -1)

@@ -1,0 +1,158 @@
+"""Which combinations of parts keep every case a margin below its limit, and which of those nobody would regret."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import moocore
+import numpy as np
+
+from ebbrin.core.airpath.front_end import AirPath
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
+from ebbrin.core.circuit.pump import Pump
+from ebbrin.core.media.coolants import Coolant
+from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.system.batch import outcomes
+from ebbrin.core.system.parts import Cases, System, part_of, stack
+
+CORE, AIR, PUMP, COOLANT = 0, 1, 2, 3
+"""Axes along which parts are chosen."""
+PROBED = 200  # candidates on which all cases are tried, to find which of them is hardest
+
+
+@dataclass(frozen=True)
+class Options:
+    """What may be chosen, records of shape (): cores, air paths (fan and shroud together), pumps, coolants."""
+
+    cores: Sequence[Core]
+    airs: Sequence[AirPath]
+    pumps: Sequence[Pump]
+    coolants: Sequence[Coolant]
+
+    @property
+    def counts(self) -> tuple[int, int, int, int]:
+        """How many there are along each axis."""
+        return len(self.cores), len(self.airs), len(self.pumps), len(self.coolants)
+
+
+@dataclass(frozen=True)
+class Found:
+    """Arrays (candidates,): least margin [K] over the cases that were looked at, -inf without steady state; index
+    of the case that has it; whether all cases were looked at. A candidate that falls short in one case is not
+    looked at in those after it, so where ``complete`` is False the margin in some other case may be even less."""
+
+    margin: FloatArray
+    case: IntArray
+    complete: BoolArray
+
+
+def every(options: Options, fits: BoolArray | None = None) -> IntArray:
+    """(candidates, 4) indices of every combination whose core and air path go together.
+
+    Parameters
+    ----------
+    fits : (cores, airs) bool array; all if None.
+    """
+    index = np.indices(options.counts).reshape(4, -1).T
+    return index if fits is None else index[fits[index[:, CORE], index[:, AIR]]]
+
+
+def systems_of(base: System, options: Options, index: IntArray) -> System:
+    """The base with the parts of ``index`` (candidates, 4) in it, fields (candidates, 1)."""
+    circuit = replace(base.circuit, pump=part_of(stack(options.pumps), index[:, PUMP]))
+    return replace(
+        base,
+        core=part_of(stack(options.cores), index[:, CORE]),
+        air=part_of(stack(options.airs), index[:, AIR]),
+        circuit=circuit,
+        coolant=part_of(stack(options.coolants), index[:, COOLANT]),
+    )
+
+
+def search(
+    base: System,
+    options: Options,
+    index: IntArray,
+    cases: Cases,
+    margin: float,
+    proceed: Callable[[float], bool] = lambda _share: True,
+    workers: int | None = None,
+) -> Found | None:
+    """Margin of each candidate; None if ``proceed`` said to stop.
+
+    The hardest case first, and only what survives goes on to the next: exact for all that keep ``margin``, and
+    most of the work is spared.
+
+    Parameters
+    ----------
+    index : (candidates, 4), n from 1.
+    margin : [K] that every case must keep.
+    proceed : called with the share that is done [-].
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    order = _hardest_first(base, options, index, cases, margin, workers)
+    n, count = len(index), len(order)
+    least, worst, looked = np.full(n, np.inf), np.full(n, order[0]), np.zeros(n, np.int64)
+    which = np.arange(n)
+    for k, case in enumerate(order):
+
+        def told(share: float, done: int = k) -> bool:
+            return proceed((done + share) / count)
+
+        system = systems_of(base, options, index[which])
+        found = outcomes(system, cases.taken(np.array([case])), workers, told)
+        if found is None:
+            return None
+        here = np.broadcast_to(found.margin.reshape(-1), which.shape)
+        worst[which] = np.where(here < least[which], case, worst[which])
+        least[which] = np.minimum(here, least[which])
+        looked[which] += 1
+        which = which[here >= margin]
+        if which.size == 0:
+            break
+    return Found(least, worst, looked == count)
+
+
+def _hardest_first(
+    base: System, options: Options, index: IntArray, cases: Cases, margin: float, workers: int | None
+) -> IntArray:
+    """Cases, the one in which most of some candidates fall short first."""
+    some = index[:: max(len(index) // PROBED, 1)]
+    found = outcomes(systems_of(base, options, some), cases, workers)
+    assert found is not None
+    short = (found.margin < margin).sum(0)
+    rough = np.maximum(found.margin, -100.0).mean(0)
+    return np.lexsort((rough, -short))
+
+
+def non_dominated(costs: FloatArray) -> BoolArray:
+    """(n,) which of the rows of ``costs`` (n, objectives), smaller being better, no other row beats in one
+    objective without losing in another; of equal rows the first."""
+    return np.asarray(moocore.is_nondominated(costs, keep_weakly=False), bool)
+
+
+def few(costs: FloatArray, count: int) -> list[int]:
+    """Up to ``count`` rows of a front (n, objectives) that show its reach: the best in each objective (of several
+    the one nearest to the ideal), the nearest to the ideal of all, then whatever lies farthest from those taken.
+
+    Each objective is scaled to its span over the front.
+    """
+    low, high = costs.min(0), costs.max(0)
+    scaled = (costs - low) / np.where(high > low, high - low, 1.0)
+    far = np.sqrt((scaled**2).sum(-1))
+    taken: list[int] = []
+    for column in range(costs.shape[1]):
+        best = np.flatnonzero(scaled[:, column] <= 1e-12)
+        taken.append(int(best[np.argmin(far[best])]))
+    taken = list(dict.fromkeys([*taken, int(np.argmin(far))]))[:count]
+    while len(taken) < min(count, len(costs)):
+        gap = np.sqrt(((scaled[:, None] - scaled[taken]) ** 2).sum(-1)).min(-1)
+        if gap.max() < 0.15:
+            break
+        taken.append(int(np.argmax(gap)))
+    return taken

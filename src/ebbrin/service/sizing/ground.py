@@ -1,0 +1,137 @@
+"""What a sizing stands on: the build as asked for, and thermostat, fan switch and cap as they are taken."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.circuit import cap as caps
+from ebbrin.core.sizing.control import Controls, controls, with_controls
+from ebbrin.core.system import limits
+from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.document import choices, to_core
+from ebbrin.document.build import Build, Variant
+from ebbrin.document.choices import Room
+from ebbrin.document.from_core import KILO, celsius
+from ebbrin.document.resolve import Resolved, resolve
+from ebbrin.document.shelf import ShelfPart
+from ebbrin.document.sizing import SizingQuestion, Wishes
+
+SAME = 1e-6  # K
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What a sizing stands on: the question; the build with its variant alone, which has the thermostat, fan switch
+    and cap that are taken; that variant, resolved; its system and cases; the system as it is fitted; the room;
+    thermostat and fan switch, and the cap of the search [Pa]; the shelf."""
+
+    question: SizingQuestion
+    build: Build
+    variant: Variant
+    resolved: Resolved
+    system: System
+    cases: Cases
+    fitted: System
+    room: Room
+    controls: Controls
+    cap: float
+    shelf: Sequence[ShelfPart]
+
+    @property
+    def wishes(self) -> Wishes:
+        """What the parts must keep to."""
+        return self.question.wishes
+
+    @property
+    def new_thermostat(self) -> bool:
+        """Whether another thermostat is taken than the one fitted."""
+        return abs(self.controls.opens - float(self.fitted.circuit.thermostat.opens)) > SAME
+
+    @property
+    def new_switch(self) -> bool:
+        """Whether another fan switch is taken than the one fitted."""
+        fitted, taken = self.fitted.fan_switch, self.controls
+        moved = max(abs(taken.on - float(fitted.on)), abs(taken.off - float(fitted.off)))
+        return bool(fitted_fan(self.fitted)) and moved > SAME
+
+    def with_parts(self, **parts: Any) -> Variant:
+        """The variant with other parts."""
+        return self.variant.model_copy(update=parts)
+
+    def system_of(self, variant: Variant) -> System:
+        """The core's system of a variant of this build."""
+        return to_core.system_from(resolve(self.build.model_copy(update={"variants": [variant]}), variant.id))
+
+
+def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
+    """What a question stands on, with thermostat, fan switch and cap taken.
+
+    Raises
+    ------
+    MissingValues
+        If a value without an honest default is unknown.
+    KeyError
+        If there is no such variant.
+    DomainError
+        If the parts do not make a physical system.
+    """
+    build, wishes = question.build, question.wishes
+    variant = next((v for v in build.variants if v.id == question.variant), None)
+    if variant is None:
+        raise KeyError(question.variant)
+    resolved = resolve(build, variant.id)
+    fitted, cases = to_core.system_from(resolved).checked(), to_core.cases_from(resolved)
+    keep = wishes.keep
+    cap = float(fitted.cap.pressure)
+    allowed = caps.CANDIDATES[fitted.cap.weakest_part + 1.0 >= caps.CANDIDATES]
+    if "cap" not in keep and allowed.size:
+        cap = float(allowed[-1])
+    system = changed(fitted, "cap.pressure", np.asarray(cap))
+    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, cap))
+    limit = np.broadcast_to(limit, cases.ambient.shape)
+    found = controls(system, limit, wishes.margin_k, "thermostat" in keep, "fan_switch" in keep)
+    room = choices.room_of(wishes, resolved.variant.vehicle, resolved.variant.radiator)
+    ground = Ground(
+        question,
+        build,
+        variant,
+        resolved,
+        with_controls(system, found),
+        cases,
+        fitted,
+        room,
+        found,
+        cap,
+        shelf,
+    )
+    taken = variant.model_copy(update=_control_parts(ground))
+    alone = build.model_copy(update={"variants": [taken]})
+    return replace(ground, build=alone, variant=taken, resolved=resolve(alone, taken.id))
+
+
+def _control_parts(ground: Ground) -> dict[str, Any]:
+    """Thermostat, fan switch and cap of the variant as they are taken; what stays the same is left alone."""
+    parts: dict[str, Any] = {}
+    variant, found = ground.variant, ground.controls
+    opens, on, off = (round(celsius(t), 2) for t in (found.opens, found.on, found.off))
+    if ground.new_thermostat:
+        parts["thermostat"] = variant.thermostat.model_copy(update={"opens_c": opens, "from_shelf": None})
+    if ground.new_switch:
+        switch = {"on_c": on, "off_c": off}
+        for name in ("full_on_c", "full_off_c"):
+            value = getattr(variant.fan_switch, name)
+            if value is not None:
+                switch[name] = value + found.on - float(ground.fitted.fan_switch.on)
+        parts["fan_switch"] = variant.fan_switch.model_copy(update=switch)
+    if abs(ground.cap - float(ground.fitted.cap.pressure)) > 1.0:
+        parts["cap"] = variant.cap.model_copy(update={"pressure_kpa": ground.cap / KILO, "from_shelf": None})
+    return parts
+
+
+def fitted_fan(system: System) -> bool:
+    """Whether there is a fan to switch."""
+    return bool(system.air.fan.fitted)

@@ -1,0 +1,225 @@
+"""What the cases ask of a radiator, whoever makes it, as a short specification for a shop."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.airpath.front_end import FULL_SHROUD
+from ebbrin.core.radiator.bench_point import heat_at
+from ebbrin.core.sizing.requirement import FaceNeed, face_needed
+from ebbrin.core.system.assess import assess, reached
+from ebbrin.core.system.levers import FULL_RECIRCULATION
+from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.document import to_core
+from ebbrin.document.build import Build, Variant
+from ebbrin.document.choices import Room, clean
+from ebbrin.document.fan import CurvePoint
+from ebbrin.document.from_core import KILO, L_PER_MIN, celsius
+from ebbrin.document.resolve import Resolved, resolve
+from ebbrin.document.sizing import CaseNeed, FaceOption, Requirement, TestPoint
+from ebbrin.service.evaluate import evaluate
+from ebbrin.verdict import specification
+
+FAN_AIR = (1.0, 1.25, 1.5, 2.0)
+"""Factors on the air that the fans give, tried in this order."""
+TEST_AIR_C, TEST_DIFFERENCE_K = 25.0, 60.0  # choice: what a shop's bench can do
+
+
+@dataclass(frozen=True)
+class AirWay:
+    """One way of moving the air: with the full shroud or as fitted, and a factor on what the fans give."""
+
+    shrouded: bool
+    factor: float
+
+
+def ways(system: System) -> list[AirWay]:
+    """As it is, then with a full shroud, then with stronger fans."""
+    if not system.air.fan.fitted:
+        return [AirWay(False, 1.0)]
+    shroud = bool(system.air.shroud != FULL_SHROUD)
+    stronger = [AirWay(shroud, factor) for factor in FAN_AIR[1:]]
+    return [AirWay(False, 1.0), *([AirWay(True, 1.0)] if shroud else []), *stronger]
+
+
+def shrouded(system: System) -> System:
+    """The system with a full shroud."""
+    system = changed(system, "air.shroud", np.asarray(FULL_SHROUD))
+    return changed(system, "air.blade_recirculation", np.asarray(FULL_RECIRCULATION))
+
+
+def as_new(system: System) -> System:
+    """The system with a core as new: no silted tubes, no scale, no test of its own."""
+    for path, value in (("core.blocked_tubes", 0.0), ("core.scale", 0.0), ("core.UA_factor", 1.0)):
+        system = changed(system, path, np.asarray(value))
+    return system
+
+
+def faces(system: System, cases: Cases, margin: float, found: Sequence[AirWay]) -> FaceNeed:
+    """The face for each way, arrays (ways,)."""
+    parts = []
+    for covered in (False, True):
+        factors = [way.factor for way in found if way.shrouded is covered]
+        if factors:
+            parts.append(face_needed(shrouded(system) if covered else system, cases, margin, factors))
+    order = np.argsort(np.argsort([way.shrouded for way in found], kind="stable"), kind="stable")
+    joined: list[Any] = [
+        np.concatenate([getattr(part, name) for part in parts])[order]
+        for name in ("factor", "margin", "best_margin", "case")
+    ]
+    return FaceNeed(*joined)
+
+
+def requirement(
+    build: Build, raw: Variant, resolved: Resolved, system: System, cases: Cases, margin: float, room: Room
+) -> Requirement:
+    """The requirement of the cases on a core of the fitted kind and depth.
+
+    Parameters
+    ----------
+    system, cases : with the thermostat, fan switch and cap that the sizing takes.
+    raw : the variant with those parts, unknowns still unknown.
+    """
+    system = as_new(system)
+    found = ways(system)
+    need = faces(system, cases, margin, found)
+    core = resolved.variant.radiator
+    face = float(core.width_mm or 0.0) * float(core.height_mm or 0.0) * 1e-6
+    options = [
+        _option(way, float(need.factor[i]), float(need.best_margin[i]), core, face, room)
+        for i, way in enumerate(found)
+    ]
+    chosen = _chosen(options)
+    if chosen is None:
+        return Requirement(
+            margin_k=margin, faces=options, chosen=None, case_id=None, variant=None, cases=[], thermostats_c=[],
+            fan_on_c=None, fan_off_c=None, cap_lowest_kpa=None, cap_highest_kpa=None, test=None,
+            ask=[], measure=[], refuse=[],
+        )  # fmt: skip
+    option = options[chosen]
+    variant = _variant(raw, resolved, found[chosen], option)
+    needs, spent = _case_needs(build, variant, margin)
+    answer = evaluate(build.model_copy(update={"variants": [variant]}), variant.id, levers=False)
+    determining = resolved.cases[int(need.case[chosen])]
+    test = _test(build, variant, max(needs, key=lambda one: one.heat_kw))
+    caps = [c.pressure_kpa for c in answer.caps if c.reason == "chosen"]
+    rating = float(resolved.variant.cap.weakest_part_kpa or 0.0)
+    allowed = [c.pressure_kpa for c in answer.caps if c.pressure_kpa <= rating + 1e-3]
+    switch = resolved.variant.fan_switch
+    works = [t.opens_c for t in answer.thermostats if t.reason in ("chosen", "further_from_fitted")]
+    return Requirement(
+        margin_k=margin,
+        faces=options,
+        chosen=chosen,
+        case_id=determining.id,
+        variant=variant,
+        cases=needs,
+        thermostats_c=works,
+        fan_on_c=switch.on_c if system.air.fan.fitted else None,
+        fan_off_c=switch.off_c if system.air.fan.fitted else None,
+        cap_lowest_kpa=caps[0] if caps else None,
+        cap_highest_kpa=max(allowed, default=None),
+        test=test,
+        **specification.said(variant.radiator, option, needs, test, spent, rating),
+    )
+
+
+def _option(way: AirWay, factor: float, best: float, core: Any, face: float, room: Room) -> FaceOption:
+    side = float(np.sqrt(factor))
+    reached_at_all = np.isfinite(factor)
+    width, height = float(core.width_mm) * side, float(core.height_mm) * side
+    # A shop may change the shape: what counts is whether so much face has room.
+    fits = bool(reached_at_all and face * factor <= room.width * room.height * 1e-6 * (1.0 + 1e-9))
+    return FaceOption(
+        air=specification.air_way(way.shrouded, way.factor),
+        width_mm=width if reached_at_all else None,
+        height_mm=height if reached_at_all else None,
+        face_m2=face * factor if reached_at_all else None,
+        in_room=fits,
+        best_margin_k=best if np.isfinite(best) else None,
+    )
+
+
+def _chosen(options: list[FaceOption]) -> int | None:
+    """The first that has room, else the least face of all."""
+    for i, option in enumerate(options):
+        if option.in_room:
+            return i
+    reached_ones = [i for i, option in enumerate(options) if option.face_m2 is not None]
+    return min(reached_ones, key=lambda i: options[i].face_m2 or 0.0) if reached_ones else None
+
+
+def _variant(raw: Variant, resolved: Resolved, way: AirWay, option: FaceOption) -> Variant:
+    """The variant with the required core, and its air moved that way."""
+    radiator = clean(raw.radiator).model_copy(
+        update={"width_mm": option.width_mm, "height_mm": option.height_mm}
+    )
+    air, fan = raw.air, resolved.variant.air.fan
+    if way.shrouded:
+        air = air.model_copy(update={"shroud": "full", "blade_recirculation_share": None})
+    if way.factor != 1.0:
+        curve = [
+            CurvePoint(flow_m3_per_s=p.flow_m3_per_s * way.factor, pressure_pa=p.pressure_pa * way.factor**2)
+            for p in fan.curve or []
+        ]
+        air = air.model_copy(
+            update={"fan": raw.air.fan.model_copy(update={"curve": curve, "from_shelf": None})}
+        )
+    update = {"id": "required", "name": "Required", "radiator": radiator, "air": air}
+    return Variant.model_validate(raw.model_copy(update=update).model_dump())
+
+
+def _case_needs(build: Build, variant: Variant, margin: float) -> tuple[list[CaseNeed], float]:
+    """What each case asks, in the build's order, and the margin [K] that a tenth of the tubes plugged costs."""
+    resolved = resolve(build.model_copy(update={"variants": [variant]}), variant.id)
+    system, cases = to_core.system_from(resolved), to_core.cases_from(resolved)
+    a = assess(system, cases, with_levers=False)
+    hot = reached(a.state, a.run, np.inf)
+    needs = []
+    for i, case in enumerate(resolved.cases):
+        allowed = float(a.limit[i]) - margin
+        heat = float(a.state.on.heat.total[i])
+        needs.append(
+            CaseNeed(
+                case_id=case.id,
+                name=case.name,
+                heat_kw=heat / KILO,
+                allowed_c=celsius(allowed),
+                top_hose_c=celsius(hot[i]) if np.isfinite(hot[i]) else None,
+                ambient_c=float(case.ambient_c or 0.0),
+                heat_per_degree_kw_per_k=heat / (allowed - float(cases.ambient[i])) / KILO,
+                conductance_kw_per_k=float(a.state.shed.UA[i]) / KILO,
+                air_m3_per_s=float(a.air_need.available[i]),
+                air_pa=float(a.air_need.available_pressure[i]),
+                coolant_l_per_min=float(a.state.shed.coolant.volume_flow[i]) * L_PER_MIN,
+                coolant_kpa=float(a.state.shed.coolant.radiator_drop[i]) / KILO,
+            )
+        )
+    plugged = assess(changed(system, "core.blocked_tubes", np.asarray(0.1)), cases, with_levers=False)
+    return needs, float(np.min(a.margin) - np.min(plugged.margin))
+
+
+def _test(build: Build, variant: Variant, need: CaseNeed) -> TestPoint:
+    """A bench point near to the case that sheds most, in round figures, and the heat that the core sheds there."""
+    resolved = resolve(build.model_copy(update={"variants": [variant]}), variant.id)
+    core = to_core.system_from(resolved).core
+    velocity = round(min(max(need.air_m3_per_s / float(core.open_face), 1.0), 10.0) * 2.0) / 2.0
+    flow = max(round(need.coolant_l_per_min / 10.0) * 10.0, 10.0)
+    name = "water" if resolved.variant.coolant.kind == "water" else "half_glycol"
+    point = TestPoint(
+        test_heat_kw=1.0,
+        test_air_m_per_s=velocity,
+        test_coolant_l_per_min=flow,
+        test_difference_k=TEST_DIFFERENCE_K,
+        test_air_c=TEST_AIR_C,
+        test_coolant=name,
+    )
+    radiator = resolved.variant.radiator.model_copy(update=point.model_dump())
+    heat = heat_at(
+        replace(core, blocked_face=np.asarray(0.0)), to_core.bench_point(radiator), np.asarray(1.0)
+    )
+    return point.model_copy(update={"test_heat_kw": float(heat) / KILO})

@@ -1,0 +1,68 @@
+"""From what a build asks to the parts that do it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ebbrin.document.from_core import KILO
+from ebbrin.document.shelf import ShelfPart
+from ebbrin.document.sizing import Sizing, SizingQuestion
+from ebbrin.service.sizing.ground import ground_of
+from ebbrin.service.sizing.obstacles import obstacles
+from ebbrin.service.sizing.requirement import requirement
+from ebbrin.service.sizing.solutions import chosen, moves
+from ebbrin.service.sizing.table import Proceed, looked_through, table_of, within
+from ebbrin.verdict import sizing as words
+
+
+def size(
+    question: SizingQuestion, shelf: Sequence[ShelfPart], proceed: Proceed = lambda _share: True
+) -> Sizing | None:
+    """The whole answer, or None if ``proceed``, which is told the share that is done [-], said to stop.
+
+    Raises
+    ------
+    MissingValues
+        If a value without an honest default is unknown.
+    KeyError
+        If there is no such variant.
+    DomainError
+        If the parts do not make a physical system.
+    """
+    ground = ground_of(question, shelf)
+    if not proceed(0.02):
+        return None
+    wishes = ground.wishes
+    required = requirement(
+        ground.build,
+        ground.variant,
+        ground.resolved,
+        ground.system,
+        ground.cases,
+        wishes.margin_k,
+        ground.room,
+    )
+    if not proceed(0.1):
+        return None
+    table = table_of(ground)
+    index = within(ground, table)
+    found = looked_through(ground, table, index, lambda share: proceed(0.15 + 0.5 * share))
+    if found is None:
+        return None
+    index, result = found
+    front, few, surest = chosen(ground, table, index, result, lambda share: proceed(0.65 + 0.25 * share))
+    if few is None:
+        return None
+    hindered = [] if few else obstacles(ground, table, index, result, surest, proceed)
+    moved = moves(ground, [entry.variant for entry in few], required)
+    return Sizing(
+        variant_id=question.variant,
+        requirement=required,
+        front=front,
+        solutions=few,
+        obstacles=hindered,
+        moves=moved,
+        taken=words.taken(ground.room, ground.controls, ground.cap / KILO),
+        combinations=len(index),
+        caution=words.CAUTION,
+    )

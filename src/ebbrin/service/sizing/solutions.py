@@ -1,0 +1,223 @@
+"""The few combinations worth choosing from, judged as the workbench judges, and how they fare elsewhere."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.base import IntArray
+from ebbrin.core.circuit import cap as caps
+from ebbrin.core.media import air as atmosphere
+from ebbrin.core.sizing.requirement import face_needed
+from ebbrin.core.sizing.search import CORE, Found, few
+from ebbrin.core.system.assess import assess, reached
+from ebbrin.core.system.batch import outcomes
+from ebbrin.core.system.parts import stack
+from ebbrin.document import choices, to_core
+from ebbrin.document.build import Variant
+from ebbrin.document.from_core import KILO
+from ebbrin.document.resolve import resolve
+from ebbrin.document.result import Text
+from ebbrin.document.sizing import FrontPoint, Move, Requirement, Slot, Solution
+from ebbrin.service.evaluate import evaluate
+from ebbrin.service.sizing.ground import Ground, fitted_fan
+from ebbrin.service.sizing.requirement import as_new
+from ebbrin.service.sizing.table import Proceed, Table, front, objectives
+from ebbrin.service.uncertainty import uncertainty
+from ebbrin.verdict import sizing as words
+from ebbrin.verdict.text import pressure, temperature
+
+FEW, TRIED = 6, 12
+"""Solutions that are shown, and combinations whose chance is sampled to find them."""
+HOTTER = (-10.0, -5.0, 0.0, 5.0, 10.0)
+HIGHER = (500.0, 1000.0, 2000.0)
+
+
+def chosen(
+    ground: Ground, table: Table, index: IntArray, found: Found, proceed: Proceed
+) -> tuple[list[FrontPoint], list[Solution] | None, float]:
+    """The front, the few of it, and the best chance among those refused for theirs [-]; no solutions where none
+    holds, None where it was stopped."""
+    margin = ground.wishes.margin_k
+    best = front(table, index, found, margin)
+    refused: set[int] = set()
+    judged: dict[int, Solution] = {}
+    surest = 0.0
+    for _ in range(TRIED):
+        rows = np.array([r for r in best if int(r) not in refused], np.int64)
+        if rows.size == 0:
+            break
+        picks = rows[few(objectives(table, index[rows], found.margin[rows]), FEW)]
+        fresh = [int(r) for r in picks if int(r) not in judged]
+        if not fresh or len(judged) + len(refused) >= TRIED:
+            break
+        for row in fresh:
+            if not proceed(min((len(judged) + len(refused)) / TRIED, 1.0)):
+                return [], None, surest
+            solution = _solution(ground, table, index, found, row)
+            chance = ground.wishes.chance_share
+            if solution.verdict == "fails" or (chance is not None and solution.chance_share < chance):
+                refused.add(row)
+                surest = max(surest, solution.chance_share)
+            else:
+                judged[row] = solution
+    rows = np.array([r for r in best if int(r) not in refused], np.int64)
+    if not judged:
+        return [], [], surest
+    costs = objectives(table, index[rows], found.margin[rows])
+    shown_rows = [int(rows[k]) for k in few(costs, FEW) if int(rows[k]) in judged]
+    titled = words.titles(np.array([costs[list(rows).index(row)] for row in shown_rows]))
+    shown = [
+        judged[row].model_copy(update={"titles": titles})
+        for row, titles in zip(shown_rows, titled, strict=True)
+    ]
+    cost, electric, face = table.costs(index), table.electric(index), table.faces(index)
+    points = [
+        FrontPoint(
+            margin_k=float(found.margin[row]),
+            cost=judged[int(row)].cost if int(row) in shown_rows else float(cost[row]),
+            electric_w=float(electric[row]),
+            face_m2=float(face[row]),
+            solution=shown_rows.index(int(row)) if int(row) in shown_rows else None,
+        )
+        for row in rows
+    ]
+    return points, shown, surest
+
+
+def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Solution:
+    core, air, pump, coolant = table.at(index[row])
+    variant = ground.with_parts(radiator=core.part, air=air.part, circuit=pump.part, coolant=coolant.part)
+    cap = _cap(ground, variant)
+    update: dict[str, Any] = {"id": f"sized-{row}", "name": words.name_of(core)}
+    if abs(cap - ground.cap) > 1.0:
+        update["cap"] = variant.cap.model_copy(update={"pressure_kpa": cap / KILO, "from_shelf": None})
+    variant = Variant.model_validate(variant.model_copy(update=update).model_dump())
+    build = ground.build.model_copy(update={"variants": [variant]})
+    answer = evaluate(build, variant.id, levers=False)
+    sure = uncertainty(build, variant.id)
+    assert sure is not None
+    margins = [case.margin_k for case in answer.cases if case.margin_k is not None]
+    worst = min(answer.cases, key=lambda case: -1e9 if case.margin_k is None else case.margin_k)
+    parts = words.parts((core, air, pump, coolant), _controls(ground), _cap_words(ground, cap))
+    one = index[[row]]
+    return Solution(
+        titles=[],
+        parts=parts,
+        variant=variant,
+        verdict=answer.verdict,
+        margin_k=min(margins, default=-1e3),
+        chance_share=sure.holds,
+        cost=sum(part.price or 0.0 for part in parts),
+        electric_w=float(table.electric(one)[0]),
+        face_m2=float(table.faces(one)[0]),
+        mass_kg=core.mass_kg,
+        limit=words.limit(worst),
+        neighbours=list(_neighbours(ground, table, index, found, row)),
+        answers=answer.answers,
+        unsure=words.unsure(sure),
+    )
+
+
+def _controls(ground: Ground) -> list[tuple[Slot, Text, bool, float]]:
+    """Slot, text, whether it is new, and price of thermostat and fan switch."""
+    v = ground.resolved.variant
+    opens = v.thermostat.opens_c or 0.0
+    price = choices.price_near(ground.shelf, "thermostat", "opens_c", opens)
+    found: list[tuple[Slot, Text, bool, float]] = [
+        ("thermostat", ["opens at ", temperature(opens)], ground.new_thermostat, price)
+    ]
+    if fitted_fan(ground.system):
+        pair: Text = [
+            "on at ",
+            temperature(v.fan_switch.on_c or 0.0),
+            ", off at ",
+            temperature(v.fan_switch.off_c or 0.0),
+        ]
+        found.append(("fan_switch", pair, ground.new_switch, choices.SWITCH_PRICE))
+    return found
+
+
+def _cap_words(ground: Ground, cap: float) -> tuple[Text, bool, float]:
+    new = abs(cap - float(ground.fitted.cap.pressure)) > 1.0
+    return [pressure(cap / KILO)], new, choices.price_near(ground.shelf, "cap", "pressure_kpa", cap / KILO)
+
+
+def _cap(ground: Ground, variant: Variant) -> float:
+    """The fitted cap where it does; else the lowest that leaves the wanted margin too, else the one that the search
+    took; gauge [Pa]."""
+    if "cap" in ground.wishes.keep:
+        return ground.cap
+    system = ground.system_of(variant)
+    a = assess(system, ground.cases, with_levers=False)
+    hottest = reached(a.state, a.run, a.limit) + ground.wishes.margin_k
+    choice = caps.choose(
+        hottest,
+        atmosphere.standard_pressure(ground.cases.altitude),
+        a.inlet_margin_without_cap,
+        system.coolant,
+        float(system.limits.boiling_margin),
+        float(system.cap.weakest_part),
+    )
+    lowest = float(caps.CANDIDATES[choice.chosen]) if choice.chosen >= 0 else ground.cap
+    fitted = float(ground.fitted.cap.pressure)
+    return fitted if lowest - 1.0 <= fitted <= float(system.cap.weakest_part) + 1.0 else lowest
+
+
+def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Iterator[Any]:
+    """Of the combinations that differ in one part alone and are better in something: the one that comes nearest to
+    holding, and why it does not; and of larger cores the one that gains most for its price."""
+    cost, electric, face = table.costs(index), table.electric(index), table.faces(index)
+    better = (cost < cost[row] - 0.5) | (electric < electric[row] - 1.0) | (face < face[row] - 1e-4)
+    margin = ground.wishes.margin_k
+    for axis in range(4):
+        same = np.all(np.delete(index, axis, 1) == np.delete(index[row], axis), axis=1)
+        same[row] = False
+        short = np.flatnonzero(same & better & (found.margin < margin))
+        if short.size:
+            best = int(short[np.argmax(found.margin[short])])
+            case = ground.resolved.cases[int(found.case[best])]
+            yield words.lost(table.at(index[best])[axis], axis, float(found.margin[best]), margin, case.name)
+        if axis == CORE:
+            more = np.flatnonzero(
+                same & found.complete & (found.margin > found.margin[row] + 0.5) & (cost > cost[row])
+            )
+            if more.size:
+                dear = (cost[more] - cost[row]) / (found.margin[more] - found.margin[row])
+                best = int(more[np.argmin(dear)])
+                gain, price = float(found.margin[best] - found.margin[row]), float(cost[best] - cost[row])
+                yield words.dearer(table.cores[index[best, CORE]], gain, price)
+
+
+def moves(ground: Ground, variants: list[Variant], required: Requirement) -> list[Move]:
+    """The same solutions, and the face that the requirement takes, in hotter air and higher up."""
+    places = [(hotter, 0.0) for hotter in HOTTER] + [(0.0, higher) for higher in HIGHER]
+    systems = stack([ground.system_of(v) for v in variants]) if variants else None
+    face = None
+    if required.variant is not None:
+        resolved = resolve(
+            ground.build.model_copy(update={"variants": [required.variant]}), required.variant.id
+        )
+        face = as_new(to_core.system_from(resolved))
+    found = []
+    for hotter, higher in places:
+        cases = replace(
+            ground.cases, ambient=ground.cases.ambient + hotter, altitude=ground.cases.altitude + higher
+        )
+        if cases.ambient.max() > 333.0 or cases.ambient.min() < 233.2 or cases.altitude.max() > 5000.0:
+            continue
+        needed = None
+        if face is not None:
+            factor = float(face_needed(face, cases, required.margin_k).factor[0])
+            needed = factor * float(face.core.width * face.core.height) if np.isfinite(factor) else None
+        margins: list[float | None] = []
+        if systems is not None:
+            outcome = outcomes(systems, cases)
+            assert outcome is not None
+            least = outcome.margin.min(-1)
+            margins = [float(m) if np.isfinite(m) else None for m in least]
+        found.append(Move(hotter_k=hotter, higher_m=higher, face_m2=needed, margins_k=margins))
+    return found

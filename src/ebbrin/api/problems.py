@@ -17,7 +17,7 @@ from ebbrin.core.base import DomainError
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
 from ebbrin.service.builds import Conflict
-from ebbrin.store.errors import StoreUnavailable, UnknownBuild
+from ebbrin.store.errors import StoreUnavailable, UnknownBuild, UnknownRun
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -108,6 +108,10 @@ def _unknown(_: Request, error: Exception) -> JSONResponse:
     return problem_response(404, "unknown-build", "No such build", f"{error}.")
 
 
+def _unknown_run(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(404, "unknown-run", "No such sizing", f"{error}.")
+
+
 def _unavailable(_: Request, __: Exception) -> JSONResponse:
     detail = "The database does not answer. Nothing was changed; try again in a moment."
     return problem_response(503, "no-database", "Storage is away", detail)
@@ -130,6 +134,7 @@ def install(app: FastAPI) -> None:
         (DomainError, _domain),
         (Conflict, _conflict),
         (UnknownBuild, _unknown),
+        (UnknownRun, _unknown_run),
         (StoreUnavailable, _unavailable),
         (HTTPException, _http),
         (Exception, _crash),

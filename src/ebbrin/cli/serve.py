@@ -1,12 +1,13 @@
 """What ./start calls once everything is installed: cluster, schema, demo, server, and stopping them.
 
-python -m ebbrin.cli.serve up|down|fresh|run
+python -m ebbrin.cli.serve up|down|fresh|run|keep|work
 """
 
 from __future__ import annotations
 
 import gc
 import json
+import logging
 import os
 import signal
 import subprocess
@@ -20,6 +21,7 @@ from ebbrin.store.cluster import Cluster, ClusterError
 
 PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
 WAIT_SECONDS = 60.0
+GRACE = 3.0  # how long a worker may go on after it was told to stop, s
 DATABASE = "ebbrin"
 
 
@@ -54,15 +56,36 @@ def _record(state: Path) -> Path:
     return state / "server.json"
 
 
+def _entry(state: Path) -> dict[str, int]:
+    """What up() noted: processes of server and worker's keeper, and the port."""
+    try:
+        found = json.loads(_record(state).read_text())
+        return {name: int(found[name]) for name in ("pid", "port", "keeper") if name in found}
+    except (OSError, ValueError, TypeError):
+        return {}
+
+
+def _ours(pid: int | None, word: bytes, state: Path) -> bool:
+    """Whether a process is the one of ours that does ``word``."""
+    try:
+        command = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
+    except OSError:
+        return False
+    return b"ebbrin.cli.serve" in command and word in command and str(state).encode() in command
+
+
 def _server(state: Path) -> tuple[int, int] | None:
     """Process and port of the server that we started, if it still runs."""
-    try:
-        entry = json.loads(_record(state).read_text())
-        command = Path(f"/proc/{entry['pid']}/cmdline").read_bytes().split(b"\0")
-    except (OSError, ValueError, KeyError):
+    entry = _entry(state)
+    if "port" not in entry or not _ours(entry.get("pid"), b"run", state):
         return None
-    ours = b"ebbrin.cli.serve" in command and b"run" in command and str(state).encode() in command
-    return (int(entry["pid"]), int(entry["port"])) if ours else None
+    return entry["pid"], entry["port"]
+
+
+def _keeper(state: Path) -> int | None:
+    """Process that keeps a worker running, if it still does."""
+    pid = _entry(state).get("keeper")
+    return pid if _ours(pid, b"keep", state) else None
 
 
 def _healthy(at: int) -> bool:
@@ -82,6 +105,9 @@ def up(state: Path, wanted: int) -> None:
     """
     running = _server(state)
     if running is not None and _healthy(running[1]):
+        if _keeper(state) is None:
+            _note(state, keeper=_begin(state, "worker.log", "keep", str(state)).pid)
+            _say("worker       started again")
         _say(f"Ebbrin runs already at http://127.0.0.1:{running[1]}")
         return
     try:
@@ -114,20 +140,32 @@ def _prepare(url: str) -> None:
     _say("schema       up to date" + (f", demo workshop loaded ({added} build)" if added else ""))
 
 
-def _launch(state: Path, wanted: int) -> None:
-    log = state / "logs" / "server.log"
-    with log.open("ab") as out:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "ebbrin.cli.serve", "run", str(state), str(wanted)],
+def _begin(state: Path, log: str, *words: str) -> subprocess.Popen[bytes]:
+    """Start one of our own processes, which outlives this one."""
+    with (state / "logs" / log).open("ab") as out:
+        return subprocess.Popen(
+            [sys.executable, "-m", "ebbrin.cli.serve", *words],
             stdin=subprocess.DEVNULL,
             stdout=out,
             stderr=out,
             start_new_session=True,
         )
-    _record(state).write_text(json.dumps({"pid": process.pid, "port": wanted}))
+
+
+def _note(state: Path, **values: int) -> None:
+    _record(state).write_text(json.dumps(_entry(state) | values))
+
+
+def _launch(state: Path, wanted: int) -> None:
+    log = state / "logs" / "server.log"
+    process = _begin(state, "server.log", "run", str(state), str(wanted))
+    _note(state, pid=process.pid, port=wanted)
+    if _keeper(state) is None:
+        _note(state, keeper=_begin(state, "worker.log", "keep", str(state)).pid)
     deadline = time.monotonic() + WAIT_SECONDS
     while time.monotonic() < deadline:
         if process.poll() is not None:
+            _stop(_keeper(state))
             _record(state).unlink(missing_ok=True)
             tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:])
             raise StartError(
@@ -151,14 +189,53 @@ def run(state: Path, wanted: int) -> None:
     uvicorn.run(app, host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
 
 
+def keep(state: Path) -> None:
+    """Keep one worker running: start another when it ends, until told to stop."""
+    told = False
+
+    def stop(_signal: int, _frame: object) -> None:
+        nonlocal told
+        told = True
+        worker.terminate()
+        try:
+            worker.wait(GRACE)
+        except subprocess.TimeoutExpired:
+            worker.kill()  # what it has in hand is taken up again
+
+    while not told:
+        worker = subprocess.Popen([sys.executable, "-m", "ebbrin.cli.serve", "work", str(state)])
+        signal.signal(signal.SIGTERM, stop)
+        worker.wait()
+        if not told:
+            time.sleep(1.0)
+
+
+def work(state: Path) -> None:
+    """One worker in the foreground; more of them may run beside it, here or elsewhere."""
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s: %(message)s")
+    from ebbrin.jobs import worker
+
+    worker.work(lambda: Cluster(state / "postgres").url(DATABASE))
+
+
+def _stop(pid: int | None) -> None:
+    """Ask a process of ours to end, and see to it that it does."""
+    if pid is None:
+        return
+    os.kill(pid, signal.SIGTERM)
+    deadline = time.monotonic() + 10.0
+    while Path(f"/proc/{pid}").exists() and time.monotonic() < deadline:
+        try:
+            os.waitpid(pid, os.WNOHANG)
+        except ChildProcessError:
+            time.sleep(0.1)
+
+
 def down(state: Path) -> None:
     """Stop what up() started, and nothing else."""
     running = _server(state)
-    if running is not None:
-        os.kill(running[0], signal.SIGTERM)
-        deadline = time.monotonic() + 10.0
-        while _server(state) is not None and time.monotonic() < deadline:
-            time.sleep(0.1)
+    _stop(_keeper(state))
+    _stop(running[0] if running else None)
     _record(state).unlink(missing_ok=True)
     stopped = Cluster(state / "postgres").stop() if (state / "postgres").exists() else False
     _say("stopped" if running or stopped else "nothing was running")
@@ -192,6 +269,10 @@ def main(words: list[str]) -> int:
     try:
         if words[:1] == ["run"]:
             run(Path(words[1]), int(words[2]))
+        elif words[:1] == ["keep"]:
+            keep(Path(words[1]))
+        elif words[:1] == ["work"]:
+            work(Path(words[1]))
         elif words == ["up"]:
             up(state_folder(), port())
         elif words == ["down"]:

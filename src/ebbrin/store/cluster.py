@@ -124,6 +124,16 @@ class Cluster:
             shutil.rmtree(self.data, ignore_errors=True)
             raise ClusterError(f"PostgreSQL could not make its data folder:\n{made.stdout}")
 
+    @property
+    def _port_file(self) -> Path:
+        return self.folder / "port"
+
+    def _last_port(self) -> list[int]:
+        try:
+            return [int(self._port_file.read_text())]
+        except (OSError, ValueError):
+            return []
+
     def running(self) -> bool:
         """Whether the server of this cluster runs."""
         if not (self.data / "PG_VERSION").exists():
@@ -141,8 +151,10 @@ class Cluster:
         if self.running():
             return
         done = None
-        for _ in range(PORT_TRIES):  # somebody may take the port between our look and the server's
-            options = f"-p {_free_port()} -c listen_addresses=127.0.0.1 -c unix_socket_directories= "
+        # The port of last time first, so that who holds an address need not ask again. Somebody may take a
+        # free one between our look and the server's.
+        for port in [*self._last_port(), *(_free_port() for _ in range(PORT_TRIES))]:
+            options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= "
             if not self._durable:
                 options += "-c fsync=off -c synchronous_commit=off -c full_page_writes=off "
             done = self._run(
@@ -150,6 +162,7 @@ class Cluster:
                 "-l", str(self.data / "server.log"), "-o", options,
             )  # fmt: skip
             if done.returncode == 0:
+                self._port_file.write_text(str(port))
                 return
         log = self.data / "server.log"
         raise ClusterError(f"PostgreSQL does not start; see {log}\n{done.stdout if done else ''}")

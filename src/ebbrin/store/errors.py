@@ -27,3 +27,11 @@ class RevisionTaken(StoreError):  # noqa: N818
 
 class StoreUnavailable(StoreError):  # noqa: N818
     """The database does not answer."""
+
+
+class UnknownRun(StoreError):  # noqa: N818
+    """There is no such sizing."""
+
+    def __init__(self, run_id: UUID) -> None:
+        self.run_id = run_id
+        super().__init__(f"there is no sizing {run_id}")

@@ -1,4 +1,4 @@
-"""Tables: a build and its revisions, and the parts of the workshop's own shelf; all are only ever added to."""
+"""Tables: builds and their revisions, the parts of the workshop's own shelf, both only ever added to; and sizings."""
 
 from __future__ import annotations
 
@@ -6,7 +6,17 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import Boolean, DateTime, ForeignKey, Integer, PrimaryKeyConstraint, String, false, func
+from sqlalchemy import (
+    Boolean,
+    DateTime,
+    Float,
+    ForeignKey,
+    Integer,
+    PrimaryKeyConstraint,
+    String,
+    false,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import UUID as PG_UUID
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -49,3 +59,21 @@ class ShelfRow(Base):
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     removed: Mapped[bool] = mapped_column(Boolean, server_default=false())
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class RunRow(Base):
+    """One sizing: what was asked, how far it is, and what came of it. ``attempt`` rises each time that a worker
+    takes it up; only the worker of the last attempt may write."""
+
+    __tablename__ = "runs"
+
+    id: Mapped[UUID] = mapped_column(PG_UUID(as_uuid=True), primary_key=True)
+    build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="CASCADE"), index=True)
+    state: Mapped[str] = mapped_column(String(16))
+    progress: Mapped[float] = mapped_column(Float, server_default="0")
+    attempt: Mapped[int] = mapped_column(Integer, server_default="0")
+    message: Mapped[str | None] = mapped_column(String(500))
+    question: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    result: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    finished_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))

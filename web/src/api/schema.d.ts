@@ -92,6 +92,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build_id}/sizings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Queue a sizing; one of the same build that is under way is stopped.
+         */
+        post: operations["start_api_v1_builds__build_id__sizings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build_id}/sizings/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Newest
+         * @description The newest sizing of a build, or null.
+         */
+        get: operations["newest_api_v1_builds__build_id__sizings_newest_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/curves/air": {
         parameters: {
             query?: never;
@@ -346,6 +386,46 @@ export interface paths {
          */
         put: operations["remove_part_api_v1_shelf__part_id__removed_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sizings/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description A sizing as it stands.
+         */
+        get: operations["find_api_v1_sizings__run_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sizings/{run_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop a sizing; one that has ended stays as it is.
+         */
+        post: operations["cancel_api_v1_sizings__run_id__cancel_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -780,6 +860,54 @@ export interface components {
             low_c: number | null;
             /** Middle C */
             middle_c: number | null;
+        };
+        /**
+         * CaseNeed
+         * @description What one case asks of the required radiator, as it would run.
+         */
+        CaseNeed: {
+            /** Air M3 Per S */
+            air_m3_per_s: number;
+            /**
+             * Air Pa
+             * @description Pressure that the core takes at that airflow.
+             */
+            air_pa: number;
+            /**
+             * Allowed C
+             * @description Top hose that keeps the margin.
+             */
+            allowed_c: number;
+            /** Ambient C */
+            ambient_c: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Conductance Kw Per K
+             * @description UA of the required core there.
+             */
+            conductance_kw_per_k: number;
+            /**
+             * Coolant Kpa
+             * @description Pressure that the radiator takes at that flow.
+             */
+            coolant_kpa: number;
+            /** Coolant L Per Min */
+            coolant_l_per_min: number;
+            /** Heat Kw */
+            heat_kw: number;
+            /**
+             * Heat Per Degree Kw Per K
+             * @description Heat over top hose allowed less ambient.
+             */
+            heat_per_degree_kw_per_k: number;
+            /** Name */
+            name: string;
+            /**
+             * Top Hose C
+             * @description What it settles at, or the end of a timed case.
+             */
+            top_hose_c: number | null;
         };
         /**
          * CaseResult
@@ -1424,6 +1552,33 @@ export interface components {
             worst_case_id: string;
         };
         /**
+         * FaceOption
+         * @description The face that does with one way of moving the air.
+         */
+        FaceOption: {
+            /**
+             * Air
+             * @description How the air is moved.
+             */
+            air: (string | components["schemas"]["Measure"])[];
+            /**
+             * Best Margin K
+             * @description The most that any face gives; null where it never settles.
+             */
+            best_margin_k: number | null;
+            /** Face M2 */
+            face_m2: number | null;
+            /** Height Mm */
+            height_mm: number | null;
+            /** In Room */
+            in_room: boolean;
+            /**
+             * Width Mm
+             * @description Null where no face does.
+             */
+            width_mm: number | null;
+        };
+        /**
          * Fan
          * @description The fan by its tested curve; figures are those of one fan.
          */
@@ -1616,6 +1771,25 @@ export interface components {
              * @enum {string}
              */
             verdict: "holds" | "tight" | "fails";
+        };
+        /**
+         * FrontPoint
+         * @description One combination that no other beats in everything.
+         */
+        FrontPoint: {
+            /** Cost */
+            cost: number;
+            /** Electric W */
+            electric_w: number;
+            /** Face M2 */
+            face_m2: number;
+            /** Margin K */
+            margin_k: number;
+            /**
+             * Solution
+             * @description Index into the solutions where it is one of the few.
+             */
+            solution: number | null;
         };
         /**
          * Gains
@@ -1828,6 +2002,39 @@ export interface components {
              * @description In the document's unit of that quantity.
              */
             value: number;
+        };
+        /**
+         * Move
+         * @description The same at another place: how much hotter and how high.
+         */
+        Move: {
+            /**
+             * Face M2
+             * @description Face that the requirement takes there; null where none does.
+             */
+            face_m2: number | null;
+            /** Higher M */
+            higher_m: number;
+            /** Hotter K */
+            hotter_k: number;
+            /**
+             * Margins K
+             * @description Of each solution; null without a steady state.
+             */
+            margins_k: (number | null)[];
+        };
+        /**
+         * Obstacle
+         * @description One wish that would have to give when nothing fits, and how far.
+         */
+        Obstacle: {
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+            /**
+             * Wish
+             * @enum {string}
+             */
+            wish: "margin" | "chance" | "budget" | "electric" | "room" | "keep" | "cores" | "coolant" | "freezing" | "parts";
         };
         /**
          * PressurePoint
@@ -2057,6 +2264,62 @@ export interface components {
             where: string;
         };
         /**
+         * Requirement
+         * @description What the cases ask for, whoever makes the parts.
+         */
+        Requirement: {
+            /**
+             * Ask
+             * @description For the radiator shop: what to ask for.
+             */
+            ask: (string | components["schemas"]["Measure"])[][];
+            /**
+             * Cap Highest Kpa
+             * @description The highest that the weakest part allows.
+             */
+            cap_highest_kpa: number | null;
+            /**
+             * Cap Lowest Kpa
+             * @description The lowest that holds; null where none does.
+             */
+            cap_lowest_kpa: number | null;
+            /**
+             * Case Id
+             * @description The case that asks for it.
+             */
+            case_id: string | null;
+            /** Cases */
+            cases: components["schemas"]["CaseNeed"][];
+            /**
+             * Chosen
+             * @description Index into faces of what the rest is for; null where none does.
+             */
+            chosen: number | null;
+            /** Faces */
+            faces: components["schemas"]["FaceOption"][];
+            /** Fan Off C */
+            fan_off_c: number | null;
+            /** Fan On C */
+            fan_on_c: number | null;
+            /** Margin K */
+            margin_k: number;
+            /**
+             * Measure
+             * @description What to measure before paying.
+             */
+            measure: (string | components["schemas"]["Measure"])[][];
+            /** Refuse */
+            refuse: (string | components["schemas"]["Measure"])[][];
+            test: components["schemas"]["TestPoint"] | null;
+            /**
+             * Thermostats C
+             * @description That would work.
+             */
+            thermostats_c: number[];
+            /** @description The variant with that radiator, to be looked at. */
+            variant: components["schemas"]["Variant"] | null;
+        };
+        /**
          * RevisionName
          * @description What to call a revision.
          */
@@ -2187,6 +2450,178 @@ export interface components {
             ambient_c: number;
         };
         /**
+         * SizedPart
+         * @description One part of a solution.
+         */
+        SizedPart: {
+            /** New */
+            new: boolean;
+            /**
+             * Price
+             * @description Null for what stays.
+             */
+            price: number | null;
+            /**
+             * Slot
+             * @enum {string}
+             */
+            slot: "radiator" | "fan" | "shroud" | "pump" | "coolant" | "thermostat" | "fan_switch" | "cap";
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * Sizing
+         * @description The whole answer.
+         */
+        Sizing: {
+            /** Caution */
+            caution: (string | components["schemas"]["Measure"])[];
+            /**
+             * Combinations
+             * @description How many were looked at.
+             */
+            combinations: number;
+            /** Front */
+            front: components["schemas"]["FrontPoint"][];
+            /** Moves */
+            moves: components["schemas"]["Move"][];
+            /** Obstacles */
+            obstacles: components["schemas"]["Obstacle"][];
+            requirement: components["schemas"]["Requirement"];
+            /** Solutions */
+            solutions: components["schemas"]["Solution"][];
+            /**
+             * Taken
+             * @description What was taken for what the wishes leave open.
+             */
+            taken: (string | components["schemas"]["Measure"])[][];
+            /** Variant Id */
+            variant_id: string;
+        };
+        /**
+         * SizingQuestion
+         * @description A build, one of its variants, and what the parts must keep to.
+         */
+        SizingQuestion: {
+            build: components["schemas"]["Build"];
+            /**
+             * Variant
+             * @description Id of the variant to start from.
+             */
+            variant: string;
+            /**
+             * @default {
+             *       "coolant": "fitted",
+             *       "cores": "any",
+             *       "keep": [],
+             *       "margin_k": 6
+             *     }
+             */
+            wishes: components["schemas"]["Wishes"];
+        };
+        /**
+         * SizingRun
+         * @description A sizing as it stands.
+         */
+        SizingRun: {
+            /**
+             * Attempt
+             * @description How often a worker has taken it up.
+             */
+            attempt: number;
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Finished At */
+            finished_at: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Message
+             * @description Why it came to nothing.
+             */
+            message: string | null;
+            /**
+             * Progress
+             * @description Share that is done, 0 to 1.
+             */
+            progress: number;
+            question: components["schemas"]["SizingQuestion"];
+            /** @description Once it is done. */
+            result: components["schemas"]["Sizing"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * Solution
+         * @description One of the few, judged as the workbench judges it.
+         */
+        Solution: {
+            answers: components["schemas"]["Answers"];
+            /**
+             * Chance Share
+             * @description Of all cases holding, guesses and scatter sampled.
+             */
+            chance_share: number;
+            /** Cost */
+            cost: number;
+            /** Electric W */
+            electric_w: number;
+            /** Face M2 */
+            face_m2: number;
+            /**
+             * Limit
+             * @description What limits it.
+             */
+            limit: (string | components["schemas"]["Measure"])[];
+            /**
+             * Margin K
+             * @description Least of all cases.
+             */
+            margin_k: number;
+            /**
+             * Mass Kg
+             * @description Of the core; null where no priced part tells.
+             */
+            mass_kg: number | null;
+            /**
+             * Neighbours
+             * @description Why the combinations next to it lost.
+             */
+            neighbours: (string | components["schemas"]["Measure"])[][];
+            /** Parts */
+            parts: components["schemas"]["SizedPart"][];
+            /**
+             * Titles
+             * @description What it is best at.
+             */
+            titles: (string | components["schemas"]["Measure"])[][];
+            /**
+             * Unsure
+             * @description What its chance hangs on most.
+             */
+            unsure: (string | components["schemas"]["Measure"])[][];
+            variant: components["schemas"]["Variant"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "fails";
+        };
+        /**
          * StoredBuild
          * @description A build with the revision that it stands at.
          */
@@ -2275,6 +2710,27 @@ export interface components {
              * @description By how much the fill grows in the hottest case.
              */
             growth_l: number;
+        };
+        /**
+         * TestPoint
+         * @description One test by which a shop shows that a core is what was asked for; fields of the radiator in a build.
+         */
+        TestPoint: {
+            /** Test Air C */
+            test_air_c: number;
+            /** Test Air M Per S */
+            test_air_m_per_s: number;
+            /**
+             * Test Coolant
+             * @enum {string}
+             */
+            test_coolant: "water" | "half_glycol";
+            /** Test Coolant L Per Min */
+            test_coolant_l_per_min: number;
+            /** Test Difference K */
+            test_difference_k: number;
+            /** Test Heat Kw */
+            test_heat_kw: number;
         };
         /**
          * Thermostat
@@ -2476,6 +2932,68 @@ export interface components {
              * @description Loaded; counts in cases that tow it.
              */
             trailer_mass_kg?: number | null;
+        };
+        /**
+         * Wishes
+         * @description What the parts must keep to.
+         */
+        Wishes: {
+            /**
+             * Budget
+             * @description In the shelf’s money, for what is new.
+             */
+            budget?: number | null;
+            /**
+             * Chance that it holds
+             * @description All cases together, guesses and scatter sampled.
+             */
+            chance_share?: number | null;
+            /**
+             * Coolant
+             * @description Those that freeze in the coldest case are left out.
+             * @default fitted
+             * @enum {string}
+             */
+            coolant: "fitted" | "water" | "glycol" | "waterless" | "any";
+            /**
+             * Cores
+             * @description Made to measure: of the fitted kind, in real steps of rows, fins and depth.
+             * @default any
+             * @enum {string}
+             */
+            cores: "any" | "shelf" | "made";
+            /**
+             * Deepest core
+             * @description Without the fan.
+             */
+            depth_mm?: number | null;
+            /**
+             * Electric power
+             * @description What fans and electric pump may draw together.
+             */
+            electric_w?: number | null;
+            /**
+             * Highest core
+             * @description Fins only.
+             */
+            height_mm?: number | null;
+            /**
+             * Keep
+             * @description Parts that stay as they are.
+             * @default []
+             */
+            keep: ("radiator" | "fan" | "shroud" | "pump" | "coolant" | "thermostat" | "fan_switch" | "cap")[];
+            /**
+             * Margin below the limit
+             * @description Every case keeps at least this much.
+             * @default 6
+             */
+            margin_k: number;
+            /**
+             * Widest core
+             * @description Fins only.
+             */
+            width_mm?: number | null;
         };
         /**
          * WorkingPoint
@@ -2864,6 +3382,114 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_api_v1_builds__build_id__sizings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizingQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingRun"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newest_api_v1_builds__build_id__sizings_newest_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingRun"] | null;
                 };
             };
             /** @description Problem */
@@ -3507,6 +4133,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_api_v1_sizings__run_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingRun"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_v1_sizings__run_id__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingRun"];
+                };
             };
             /** @description Problem */
             404: {

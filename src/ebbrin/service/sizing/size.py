@@ -53,6 +53,8 @@ def size(
     front, few, surest = chosen(ground, table, index, result, lambda share: proceed(0.65 + 0.25 * share))
     if few is None:
         return None
+    if not proceed(0.9):
+        return None
     hindered = [] if few else obstacles(ground, table, index, result, surest, proceed)
     moved = moves(ground, [entry.variant for entry in few], required)
     return Sizing(

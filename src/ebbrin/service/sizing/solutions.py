@@ -55,7 +55,7 @@ def chosen(
         if not fresh or len(judged) + len(refused) >= TRIED:
             break
         for row in fresh:
-            if not proceed(min((len(judged) + len(refused)) / TRIED, 1.0)):
+            if not proceed(min((len(judged) + len(refused)) / FEW, 1.0)):
                 return [], None, surest
             solution = _solution(ground, table, index, found, row)
             chance = ground.wishes.chance_share

@@ -1,0 +1,134 @@
+"""Sizings and the queue that workers take them from, written in one transaction so that neither lacks the other."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+from uuid import UUID, uuid4
+
+from sqlalchemy import func, select, text, update
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from ebbrin.store.errors import UnknownBuild, UnknownRun
+from ebbrin.store.models import RunRow
+
+State = Literal["waiting", "running", "done", "failed", "cancelled"]
+QUEUE, TASK = "sizing", "size"
+OPEN: tuple[State, ...] = ("waiting", "running")
+
+
+@dataclass(frozen=True)
+class Run:
+    """One sizing as it stands."""
+
+    id: UUID
+    build_id: UUID
+    state: State
+    progress: float
+    attempt: int
+    message: str | None
+    question: dict[str, Any]
+    result: dict[str, Any] | None
+    created_at: datetime
+    finished_at: datetime | None
+
+
+def _run(row: RunRow) -> Run:
+    return Run(
+        row.id,
+        row.build_id,
+        row.state,  # type: ignore[arg-type]
+        row.progress,
+        row.attempt,
+        row.message,
+        row.question,
+        row.result,
+        row.created_at,
+        row.finished_at,
+    )
+
+
+class Runs:
+    """The aggregate of sizings."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def add(self, build_id: UUID, question: dict[str, Any]) -> Run:
+        """A new sizing, and its job in the queue.
+
+        Raises
+        ------
+        UnknownBuild
+        """
+        row = RunRow(id=uuid4(), build_id=build_id, state="waiting", question=question)
+        self._session.add(row)
+        try:
+            self._session.flush()
+        except IntegrityError as error:
+            self._session.rollback()
+            raise UnknownBuild(build_id) from error
+        self._session.refresh(row)
+        self._enqueue(row.id)
+        return _run(row)
+
+    def _enqueue(self, run_id: UUID) -> None:
+        # The queue library's own function, which its other writers call too.
+        job = "ROW(:queue, :task, 0, NULL, NULL, CAST(:args AS jsonb), NULL)::procrastinate_job_to_defer_v1"
+        args = {"queue": QUEUE, "task": TASK, "args": json.dumps({"run_id": str(run_id)})}
+        self._session.execute(text(f"SELECT procrastinate_defer_jobs_v1(ARRAY[{job}])"), args)
+
+    def get(self, run_id: UUID) -> Run:
+        """One sizing.
+
+        Raises
+        ------
+        UnknownRun
+        """
+        row = self._session.get(RunRow, run_id)
+        if row is None:
+            raise UnknownRun(run_id)
+        return _run(row)
+
+    def newest(self, build_id: UUID) -> Run | None:
+        """The newest sizing of a build."""
+        query = select(RunRow).where(RunRow.build_id == build_id).order_by(RunRow.created_at.desc()).limit(1)
+        row = self._session.scalars(query).first()
+        return None if row is None else _run(row)
+
+    def begin(self, run_id: UUID) -> int | None:
+        """Take a sizing up; the attempt, or None where there is nothing left to do."""
+        change = (
+            update(RunRow)
+            .where(RunRow.id == run_id, RunRow.state.in_(OPEN))
+            .values(state="running", attempt=RunRow.attempt + 1, progress=0.0)
+            .returning(RunRow.attempt)
+        )
+        return self._session.scalar(change)
+
+    def tell(self, run_id: UUID, attempt: int, progress: float) -> bool:
+        """Note how far an attempt is; False where it is no longer wanted."""
+        return self._write(run_id, attempt, progress=progress)
+
+    def finish(self, run_id: UUID, attempt: int, result: dict[str, Any]) -> bool:
+        """Keep the result of an attempt; False where it is no longer wanted."""
+        return self._write(run_id, attempt, state="done", progress=1.0, result=result, finished_at=func.now())
+
+    def fail(self, run_id: UUID, attempt: int, message: str) -> bool:
+        """Say why an attempt came to nothing; False where it is no longer wanted."""
+        return self._write(run_id, attempt, state="failed", message=message[:500], finished_at=func.now())
+
+    def _write(self, run_id: UUID, attempt: int, **values: Any) -> bool:
+        mine = (RunRow.id == run_id, RunRow.attempt == attempt, RunRow.state == "running")
+        found = self._session.execute(update(RunRow).where(*mine).values(**values).returning(RunRow.id))
+        return found.first() is not None
+
+    def cancel(self, build_id: UUID, run_id: UUID | None = None) -> None:
+        """Stop one sizing of a build, or all of them, wherever they are; those that have ended stay."""
+        mine = [RunRow.build_id == build_id, RunRow.state.in_(OPEN)]
+        if run_id is not None:
+            mine.append(RunRow.id == run_id)
+        self._session.execute(update(RunRow).where(*mine).values(state="cancelled", finished_at=func.now()))

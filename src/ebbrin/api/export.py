@@ -8,6 +8,7 @@ from pathlib import Path
 
 from ebbrin.api.app import create_app
 from ebbrin.document.build import Build
+from ebbrin.document.sizing import Wishes
 
 FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "api"
 
@@ -15,10 +16,14 @@ FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "api"
 def files() -> dict[str, str]:
     """What the page's types and editors are made from."""
     openapi = create_app("postgresql+psycopg://nobody@127.0.0.1:1/none").openapi()
-    schema = Build.model_json_schema()
+    made = {
+        "openapi.json": openapi,
+        "build.schema.json": Build.model_json_schema(),
+        "wishes.schema.json": Wishes.model_json_schema(),
+    }
     return {
         name: json.dumps(content, indent=1, ensure_ascii=False, sort_keys=True) + "\n"
-        for name, content in (("openapi.json", openapi), ("build.schema.json", schema))
+        for name, content in made.items()
     }
 
 

@@ -180,7 +180,7 @@ def cores(fitted: Radiator, shelf: Sequence[ShelfPart], room: Room, wishes: Wish
         guess = Estimate.over(shelf, fitted.core_type) or Estimate.over(shelf, "louvred")
         for radiator in _made(fitted, room):
             price = guess.price_of(radiator) if guess else 0.0
-            text: Text = ["made to measure, ", *core_text(radiator)]
+            text: Text = ["a core made to measure, ", *core_text(radiator)]
             found.append(
                 Choice(radiator, text, round(price), True, guess.mass_of(radiator) if guess else None)
             )

@@ -30,7 +30,7 @@ class Wishes(Part):
         "share",
         0,
         1,
-        "not asked for",
+        "not asked",
         "All cases together, guesses and scatter sampled.",
     )
     budget: Number = optional("Budget", "money", 0, 1e7, "no limit", "In the shelf’s money, for what is new.")

@@ -12,8 +12,10 @@ import type {
   Problem,
   Shelf,
   ShelfImport,
+  SizingRun,
   StoredBuild,
   Uncertainty,
+  Wishes,
 } from './types';
 
 const client = createClient<paths>({
@@ -181,4 +183,36 @@ export async function removeFromShelf(id: string, removed: boolean): Promise<voi
 /** Where the shelf is written as a file. */
 export function shelfAddress(form: ShelfForm, own: boolean): string {
   return `/api/v1/shelf/export?form=${form}&own=${own}`;
+}
+
+/** Ask for a sizing of a build as it stands on the page; one that is under way is stopped. */
+export function startSizing(
+  id: string,
+  build: Build,
+  variant: string,
+  wishes: Wishes,
+): Promise<SizingRun> {
+  return settle(
+    client.POST('/api/v1/builds/{build_id}/sizings', {
+      params: { path: { build_id: id } },
+      body: { build, variant, wishes },
+    }),
+  );
+}
+
+/** The newest sizing of a build as it stands, or null. */
+export async function newestSizing(id: string): Promise<SizingRun | null> {
+  const path = { build_id: id };
+  const asked = client.GET('/api/v1/builds/{build_id}/sizings/newest', { params: { path } });
+  // An answer of null is an answer, too.
+  const found = await settle(
+    asked.then((answer) => ({ ...answer, data: answer.response.ok ? [answer.data] : undefined })),
+  );
+  return found[0] ?? null;
+}
+
+export function stopSizing(run: string): Promise<SizingRun> {
+  return settle(
+    client.POST('/api/v1/sizings/{run_id}/cancel', { params: { path: { run_id: run } } }),
+  );
 }

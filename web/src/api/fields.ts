@@ -2,6 +2,7 @@
 
 import schema from './build.schema.json';
 import type { Build } from './types';
+import wishes from './wishes.schema.json';
 
 export interface FieldSpec {
   readonly title: string;
@@ -64,8 +65,21 @@ export function fieldSpec(path: string): FieldSpec {
   let node: Node | undefined = schema as unknown as Node;
   for (const part of key.slice(1).split('/')) node = node && step(node, part);
   if (!node) throw new Error(`the schema has no field ${path}`);
+  const spec = specOf(node);
+  known.set(key, spec);
+  return spec;
+}
+
+/** A wish of a sizing, by its name. */
+export function wishSpec(name: string): FieldSpec {
+  const node = (wishes as unknown as Node).properties?.[name];
+  if (!node) throw new Error(`there is no wish ${name}`);
+  return specOf(node);
+}
+
+function specOf(node: Node): FieldSpec {
   const number = node.anyOf?.find((option) => option.minimum !== undefined) ?? node;
-  const spec: FieldSpec = {
+  return {
     title: node.title ?? '',
     description: node.description ?? '',
     quantity: node.quantity ?? 'text',
@@ -79,8 +93,6 @@ export function fieldSpec(path: string): FieldSpec {
     relevantWhen: node.relevant_when ?? null,
     initial: node.default ?? null,
   };
-  known.set(key, spec);
-  return spec;
 }
 
 export function valueAt(build: Build, path: string): unknown {

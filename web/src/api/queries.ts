@@ -4,6 +4,7 @@ import {
   type CurvesByName,
   listBuilds,
   listRevisions,
+  newestSizing,
   readCurves,
   readShelf,
 } from './client';
@@ -47,3 +48,16 @@ export function curvesQuery<Name extends keyof CurvesByName>(
 
 export const shelfQuery = () =>
   queryOptions({ queryKey: ['shelf'], queryFn: readShelf, staleTime: 0, ...patient });
+
+const SIZING_LOOKS = 400; // ms
+
+/** The newest sizing of a build; looked at again and again while it is under way. */
+export const sizingQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['builds', id, 'sizing'],
+    queryFn: () => newestSizing(id),
+    refetchInterval: ({ state }) =>
+      state.data?.state === 'waiting' || state.data?.state === 'running' ? SIZING_LOOKS : false,
+    staleTime: 0,
+    ...patient,
+  });

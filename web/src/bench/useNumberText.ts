@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { fieldSpec, valueAt } from '../api/fields';
+import { type FieldSpec, fieldSpec, valueAt } from '../api/fields';
 import { editable } from '../units/format';
 import { parseQuantity } from '../units/parse';
 import { shownUnit, type Units } from '../units/quantities';
@@ -51,7 +51,11 @@ export function useNumberText(path: string) {
 
 /** Why a text cannot be taken for the field, or null. */
 export function refusal(text: string, path: string, units: Units): string | null {
-  const spec = fieldSpec(path);
+  return refused(text, fieldSpec(path), units);
+}
+
+/** The same by what is said of the field. */
+export function refused(text: string, spec: FieldSpec, units: Units): string | null {
   if (text.trim() === '') return `${spec.title} needs a value.`;
   const parsed = parseQuantity(text, spec.quantity, units);
   if (!parsed.ok) return parsed.message;

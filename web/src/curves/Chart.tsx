@@ -42,6 +42,7 @@ export function Chart({
   y,
   height = 176,
   room = 112,
+  group = false,
   children,
 }: {
   /** The chart in words. */
@@ -51,6 +52,8 @@ export function Chart({
   readonly height?: number;
   /** Room on the right for labels, px. */
   readonly room?: number;
+  /** Whether things on it can be pressed. */
+  readonly group?: boolean;
   readonly children: (place: Place) => ReactNode;
 }) {
   const units = useUnits((u) => u.units);
@@ -79,7 +82,7 @@ export function Chart({
   };
   return (
     <Svg
-      role="img"
+      role={group ? 'group' : 'img'}
       aria-label={label}
       viewBox={`0 0 ${WIDTH} ${height}`}
       width="100%"

@@ -107,6 +107,11 @@ export const Tick = chakra('input', {
   base: { width: '22px', height: '22px', accentColor: 'accent', cursor: 'pointer', margin: '0' },
 });
 
+/** How far long work is. */
+export const Progress = chakra('progress', {
+  base: { width: '100%', height: '10px', accentColor: 'accent', display: 'block' },
+});
+
 /** A quantity that is dragged. */
 export const Slider = chakra('input', {
   base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },

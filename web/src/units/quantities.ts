@@ -156,6 +156,7 @@ export const kinds = {
     shown: { metric: 'kW', us: 'hp', mixed: 'hp' },
     decimals: { kW: 1, hp: 0 },
   },
+  money: plain('', 0),
   electric_power: plain('W', 0, 'w', 'watt'),
   voltage: plain('V', 1, 'v', 'volt', 'volts'),
   fuel_flow: {

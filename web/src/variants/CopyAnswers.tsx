@@ -1,20 +1,9 @@
-import { useState } from 'react';
-import type { Evaluation, Text } from '../api/types';
-import { Button } from '../theme/primitives';
-import { formatQuantity, shown } from '../units/format';
+import type { Evaluation } from '../api/types';
 import type { Units } from '../units/quantities';
 import { useUnits } from '../units/store';
+import { CopyText } from '../words/CopyText';
+import { plainText } from '../words/plainText';
 import { useSession } from '../workbench/context';
-
-function plain(text: Text, units: Units): string {
-  return text
-    .map((part) => {
-      if (typeof part === 'string') return part;
-      if (part.bare) return shown(part.value, part.quantity, units).number;
-      return formatQuantity(part.value, part.quantity, units);
-    })
-    .join('');
-}
 
 /** The four answers and each case as text, in the reader's units. */
 export function answersAsText(
@@ -31,10 +20,12 @@ export function answersAsText(
     ['Thermostat', thermostat],
     ['Cap', cap],
   ] as const)
-    lines.push(`${title}: ${plain(answer.headline, units)} – ${plain(answer.sentence, units)}`);
+    lines.push(
+      `${title}: ${plainText(answer.headline, units)} – ${plainText(answer.sentence, units)}`,
+    );
   lines.push('');
   for (const entry of evaluation.cases)
-    lines.push(`${entry.name} (${entry.verdict}): ${plain(entry.sentence ?? [], units)}`);
+    lines.push(`${entry.name} (${entry.verdict}): ${plainText(entry.sentence, units)}`);
   lines.push('', 'A design aid: tested parts, local codes and a licensed technician come first.');
   return lines.join('\n');
 }
@@ -48,22 +39,7 @@ export function CopyAnswers({
 }) {
   const units = useUnits((u) => u.units);
   const build = useSession((s) => s.build.name);
-  const [said, setSaid] = useState('Copy answers');
   return (
-    <Button
-      look="bare"
-      minWidth="112px"
-      onClick={async () => {
-        try {
-          await navigator.clipboard.writeText(answersAsText(build, name, evaluation, units));
-          setSaid('Copied');
-        } catch {
-          setSaid('Browser refused');
-        }
-        setTimeout(() => setSaid('Copy answers'), 2000);
-      }}
-    >
-      {said}
-    </Button>
+    <CopyText text={() => answersAsText(build, name, evaluation, units)} says="Copy answers" />
   );
 }

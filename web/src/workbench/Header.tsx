@@ -59,9 +59,11 @@ export function Preferences() {
 
 export const Header = memo(function Header({
   onHistory,
+  onSize,
   onSheet,
 }: {
   readonly onHistory: () => void;
+  readonly onSize: () => void;
   readonly onSheet: (sheet: SheetName) => void;
 }) {
   const name = useSession((s) => s.build.name);
@@ -114,6 +116,9 @@ export const Header = memo(function Header({
         </Button>
         <Button look="bare" disabled={!canRedo} title="Ctrl+Shift+Z" onClick={redo}>
           Redo
+        </Button>
+        <Button title="Z" marginLeft="2" onClick={onSize}>
+          Size it
         </Button>
       </Row>
       <Box flex="1" />

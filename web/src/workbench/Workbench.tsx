@@ -12,6 +12,7 @@ import { Ladder } from '../ladder/Ladder';
 import { Band } from '../loop/Band';
 import { Loop } from '../loop/Loop';
 import { Palette, Shortcuts, useShortcuts } from '../palette/Palette';
+import { Size } from '../size/Size';
 import { Box, Button, Paragraph, Title, Words } from '../theme/primitives';
 import { UnitsDialog } from '../units/UnitsDialog';
 import { Compare } from '../variants/Compare';
@@ -128,7 +129,7 @@ function Opened() {
   );
   const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
   const close = useCallback(
-    () => go({ station: null, edit: null, compare: null, history: null, rows: null }),
+    () => go({ station: null, edit: null, compare: null, history: null, rows: null, size: null }),
     [go],
   );
   const show = useCallback((id: string) => go({ case: id }), [go]);
@@ -178,13 +179,25 @@ function Opened() {
     (id: string) => go({ edit: id, case: id, station: null, rows: null }),
     [go],
   );
-  const openRows = useCallback(() => go({ rows: '1' }), [go]);
+  const openRows = useCallback(() => go({ rows: '1', size: null }), [go]);
+  const showSized = useCallback(
+    (id: string) => {
+      chooseVariant(id);
+      go({ size: null });
+    },
+    [chooseVariant, go],
+  );
+  const openSize = useCallback(
+    () => go({ size: '1', history: null, compare: null, rows: null, station: null, edit: null }),
+    [go],
+  );
   const openHistory = useCallback(
-    () => go({ history: '1', compare: null, station: null, edit: null }),
+    () => go({ history: '1', size: null, compare: null, station: null, edit: null }),
     [go],
   );
   const compare = useCallback(
-    (on: boolean) => go({ compare: on ? '1' : null, history: null, station: null, edit: null }),
+    (on: boolean) =>
+      go({ compare: on ? '1' : null, history: null, size: null, station: null, edit: null }),
     [go],
   );
 
@@ -192,6 +205,8 @@ function Opened() {
   const history = !editing && search.get('history') !== null;
   const comparing = !editing && !history && search.get('compare') !== null;
   const rows = !editing && !history && !comparing && search.get('rows') !== null;
+  const sizing =
+    !editing && !history && !comparing && !rows && !needed && search.get('size') !== null;
   return (
     <Box
       display="grid"
@@ -205,7 +220,7 @@ function Opened() {
       minHeight="720px"
     >
       <Box gridColumn="1 / -1">
-        <Header onHistory={openHistory} onSheet={setSheet} />
+        <Header onHistory={openHistory} onSize={openSize} onSheet={setSheet} />
         <WhatIf evaluation={evaluation} />
         <Notices />
       </Box>
@@ -213,9 +228,12 @@ function Opened() {
         {evaluation && !describing && (
           <Variants evaluation={evaluation} comparing={comparing} onCompare={compare} />
         )}
-        {evaluation && !describing && <Answers evaluation={evaluation} brief={editing || rows} />}
+        {evaluation && !describing && (
+          <Answers evaluation={evaluation} brief={editing || rows || sizing} />
+        )}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {history && <History onDone={close} />}
+        {sizing && <Size onDone={close} onShow={showSized} />}
         {rows && <Rows onAdd={addCase} onDone={close} onEdit={edit} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
         {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
@@ -240,6 +258,7 @@ function Opened() {
           !comparing &&
           !history &&
           !rows &&
+          !sizing &&
           evaluation &&
           shownCase &&
           variant && (

@@ -22,7 +22,7 @@ const STATION_KEYS: Record<StationName, string> = {
   cap: 'B',
 };
 
-const CLOSED = { station: null, edit: null, compare: null, history: null, rows: null };
+const CLOSED = { station: null, edit: null, compare: null, history: null, rows: null, size: null };
 
 /** All that can be done with the opened build, for keys and palette. */
 export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[] {
@@ -59,6 +59,12 @@ export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[]
         group: 'Open',
         keys: 'D',
         run: () => go({ ...CLOSED, rows: '1' }),
+      },
+      {
+        name: 'Size it: which parts would do',
+        group: 'Open',
+        keys: 'Z',
+        run: () => go({ ...CLOSED, size: '1' }),
       },
       { name: 'History', group: 'Open', keys: 'H', run: () => go({ ...CLOSED, history: '1' }) },
       { name: 'The shelf', group: 'Open', run: () => navigate('/shelf') },

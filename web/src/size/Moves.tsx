@@ -1,0 +1,77 @@
+import { chakra } from '@chakra-ui/react';
+import type { Sizing } from '../api/types';
+import { Box, Heading, Words } from '../theme/primitives';
+import { formatQuantity } from '../units/format';
+import { Quantity } from '../units/Quantity';
+import { useUnits } from '../units/store';
+
+const Table = chakra('table', { base: { width: '100%', marginTop: '1' } });
+const Head = chakra('th', {
+  base: { textStyle: 'small', color: 'quiet', textAlign: 'right', fontWeight: 450, padding: '1' },
+});
+const Cell = chakra('td', {
+  base: {
+    textAlign: 'right',
+    padding: '1',
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    textStyle: 'small',
+  },
+});
+
+/** How the answer moves with the air and the altitude of all cases. */
+export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wanted: number }) {
+  const units = useUnits((u) => u.units);
+  const here = sizing.moves.find((move) => move.hotter_k === 0 && move.higher_m === 0);
+  const said = (move: Sizing['moves'][number]) => {
+    if (move === here) return 'as asked';
+    if (move.higher_m !== 0) return `${formatQuantity(move.higher_m, 'altitude', units)} higher`;
+    const by = formatQuantity(Math.abs(move.hotter_k), 'temperature_difference', units);
+    return `${by} ${move.hotter_k > 0 ? 'hotter' : 'cooler'}`;
+  };
+  return (
+    <Box as="section" aria-label="Elsewhere" marginTop="4">
+      <Heading>In other air, and higher up</Heading>
+      <Table>
+        <thead>
+          <tr>
+            <Head textAlign="left">All cases</Head>
+            <Head>face needed</Head>
+            {sizing.solutions.map((solution, i) => (
+              <Head key={solution.variant.id}>{i + 1} in hand</Head>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sizing.moves.map((move) => (
+            <tr key={`${move.hotter_k} ${move.higher_m}`}>
+              <Cell textAlign="left" fontWeight={move === here ? 620 : 450}>
+                {said(move)}
+              </Cell>
+              <Cell>
+                <Quantity value={move.face_m2} kind="area" none="no face" />
+              </Cell>
+              {move.margins_k.map((margin, i) => (
+                <Cell key={sizing.solutions[i]?.variant.id ?? i}>
+                  <Words
+                    size="small"
+                    fontWeight={560}
+                    tone={
+                      margin === null || margin < 0
+                        ? 'fails'
+                        : margin < wanted - 0.05
+                          ? 'tight'
+                          : 'holds'
+                    }
+                  >
+                    <Quantity value={margin} kind="temperature_difference" none="never settles" />
+                  </Words>
+                </Cell>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Box>
+  );
+}

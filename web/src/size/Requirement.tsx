@@ -1,0 +1,187 @@
+import { chakra } from '@chakra-ui/react';
+import { useState } from 'react';
+import type { SizedRequirement } from '../api/types';
+import { Box, Button, Heading, Row, Words } from '../theme/primitives';
+import { Quantity } from '../units/Quantity';
+import { shownUnit } from '../units/quantities';
+import { useUnits } from '../units/store';
+import { CopyText } from '../words/CopyText';
+import { Sentence } from '../words/Sentence';
+import { specification } from './specification';
+
+const Table = chakra('table', { base: { width: '100%', marginTop: '2' } });
+const Head = chakra('th', {
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    textAlign: 'right',
+    fontWeight: 450,
+    padding: '1',
+    verticalAlign: 'bottom',
+    _first: { textAlign: 'left' },
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    textStyle: 'small',
+    textAlign: 'right',
+    padding: '1',
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    whiteSpace: 'nowrap',
+    _first: { textAlign: 'left', whiteSpace: 'normal' },
+  },
+});
+
+/** What the cases ask for, whoever makes it; all of it on request. */
+export function Requirement({
+  required,
+  build,
+}: {
+  readonly required: SizedRequirement;
+  readonly build: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const units = useUnits((u) => u.units);
+  const face = required.chosen === null ? null : (required.faces[required.chosen] ?? null);
+  const hardest = required.cases.find((entry) => entry.case_id === required.case_id);
+  return (
+    <Box as="section" aria-label="What the cases ask for">
+      <Row justifyContent="space-between" alignItems="flex-start" gap="3">
+        <Box>
+          <Heading>What the cases ask for</Heading>
+          <Words display="block">
+            {face ? (
+              <>
+                <Words size="strong">
+                  <Quantity value={face.face_m2} kind="area" /> of face
+                </Words>
+                , such as <Quantity value={face.width_mm} kind="length" bare /> ×{' '}
+                <Quantity value={face.height_mm} kind="length" />, with <Sentence text={face.air} />
+                {hardest && (
+                  <>
+                    ; {hardest.name} asks for it: <Quantity value={hardest.heat_kw} kind="power" />{' '}
+                    at <Quantity value={hardest.allowed_c} kind="temperature" />
+                  </>
+                )}
+                .{!face.in_room && ' There is no room for so much: see what the parts can do.'}
+              </>
+            ) : (
+              'No face is enough, with any of these ways to move the air.'
+            )}
+          </Words>
+        </Box>
+        <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? 'Less' : 'For the radiator shop'}
+        </Button>
+      </Row>
+      {open && (
+        <Box background="sunken" borderRadius="soft" padding="4" marginTop="2">
+          <ul aria-label="Ways to move the air">
+            {required.faces.map((option, i) => (
+              <Words
+                as="li"
+                key={JSON.stringify(option.air)}
+                display="block"
+                fontWeight={i === required.chosen ? 620 : 430}
+              >
+                With <Sentence text={option.air} />:{' '}
+                {option.face_m2 === null ? (
+                  'no face is enough'
+                ) : (
+                  <>
+                    <Quantity value={option.face_m2} kind="area" />
+                    {!option.in_room && ', more than there is room for'}
+                  </>
+                )}
+              </Words>
+            ))}
+          </ul>
+          <Table>
+            <thead>
+              <tr>
+                <Head>Case</Head>
+                <Head>heat {shownUnit('power', units).symbol}</Head>
+                <Head>at most {shownUnit('temperature', units).symbol}</Head>
+                <Head>for each degree {shownUnit('conductance', units).symbol}</Head>
+                <Head>air {shownUnit('airflow', units).symbol}</Head>
+                <Head>at {shownUnit('air_pressure', units).symbol}</Head>
+                <Head>coolant {shownUnit('coolant_flow', units).symbol}</Head>
+                <Head>at {shownUnit('pressure', units).symbol}</Head>
+              </tr>
+            </thead>
+            <tbody>
+              {required.cases.map((need) => (
+                <tr key={need.case_id}>
+                  <Cell>{need.name}</Cell>
+                  <Cell>
+                    <Quantity value={need.heat_kw} kind="power" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.allowed_c} kind="temperature" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.heat_per_degree_kw_per_k} kind="conductance" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.air_m3_per_s} kind="airflow" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.air_pa} kind="air_pressure" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.coolant_l_per_min} kind="coolant_flow" bare />
+                  </Cell>
+                  <Cell>
+                    <Quantity value={need.coolant_kpa} kind="pressure" bare />
+                  </Cell>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+          <Words display="block" marginTop="3">
+            Thermostat: {required.thermostats_c.length === 0 && 'none of the common ones works'}
+            {required.thermostats_c.map((opens, i) => (
+              <span key={opens}>
+                {i > 0 && ', '}
+                <Quantity value={opens} kind="temperature" />
+              </span>
+            ))}
+            .{' '}
+            {required.fan_on_c !== null && (
+              <>
+                Fan on at <Quantity value={required.fan_on_c} kind="temperature" />, off at{' '}
+                <Quantity value={required.fan_off_c} kind="temperature" />.{' '}
+              </>
+            )}
+            Cap: at least{' '}
+            <Quantity value={required.cap_lowest_kpa} kind="pressure" none="none does" />, at most{' '}
+            <Quantity value={required.cap_highest_kpa} kind="pressure" none="none" />.
+          </Words>
+          {(
+            [
+              ['Ask for', required.ask],
+              ['Measure', required.measure],
+              ['Refuse', required.refuse],
+            ] as const
+          ).map(([title, texts]) => (
+            <Box key={title} marginTop="3">
+              <Heading>{title}</Heading>
+              <ul>
+                {texts.map((text) => (
+                  <Words as="li" key={JSON.stringify(text)} display="block" marginTop="1">
+                    <Sentence text={text} />
+                  </Words>
+                ))}
+              </ul>
+            </Box>
+          ))}
+          <CopyText
+            text={() => specification(build, required, units)}
+            says="Copy the specification"
+          />
+        </Box>
+      )}
+    </Box>
+  );
+}

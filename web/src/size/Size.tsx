@@ -95,7 +95,7 @@ export function Size({
           )}
         </form>
         <Box minWidth="0">
-          {run && <State run={run} />}
+          {run && <State run={run} at={sizing.at} />}
           {!run && !sizing.loading && (
             <Paragraph tone="quiet" maxWidth="560px">
               Say what the parts must keep to, and Ebbrin looks through cores, fans, shrouds,
@@ -119,7 +119,13 @@ export function Size({
 }
 
 /** How far it is, or why it came to nothing. */
-function State({ run }: { readonly run: SizingRun }) {
+function State({
+  run,
+  at,
+}: {
+  readonly run: SizingRun /** When it was looked at. */;
+  readonly at: number;
+}) {
   if (run.state === 'done') return null;
   if (run.state === 'failed')
     return (
@@ -129,7 +135,7 @@ function State({ run }: { readonly run: SizingRun }) {
     );
   if (run.state === 'cancelled')
     return <Paragraph tone="quiet">Stopped. Nothing in the build was changed.</Paragraph>;
-  const waits = Date.now() - Date.parse(run.created_at);
+  const waits = at - Date.parse(run.created_at);
   return (
     <Box role="status" aria-label="Progress" marginBottom="3" minHeight="48px">
       <Progress value={run.progress} max={1} aria-label="Share that is done" />

@@ -21,5 +21,13 @@ export function useSizing() {
   const stop = useMutation({ mutationFn: stopSizing, onSuccess: keep });
   const run = found.data ?? null;
   const busy = run?.state === 'waiting' || run?.state === 'running';
-  return { run, busy, error: found.error, loading: found.isPending, start, stop };
+  return {
+    run,
+    busy,
+    at: found.dataUpdatedAt,
+    error: found.error,
+    loading: found.isPending,
+    start,
+    stop,
+  };
 }

@@ -1,0 +1,137 @@
+"""Size it, as a person does: wishes in, a few answers out, one press into the workbench."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import LiveServer
+
+pytestmark = [pytest.mark.browser, pytest.mark.database]
+
+Opener = Callable[[int], Page]
+LINNET, MULE, BRIGADE = 0, 1, 2
+WORKER = "import asyncio, sys; from ebbrin.jobs import worker; asyncio.run(worker.serve(sys.argv[1]))"
+FOUND = 120_000  # ms; three browsers and a worker may share one core
+
+
+@pytest.fixture
+def worker(live: LiveServer) -> Iterator[subprocess.Popen[bytes]]:
+    process = subprocess.Popen([sys.executable, "-c", WORKER, live._url])
+    yield process
+    process.kill()
+    process.wait()
+
+
+def size_it(page: Page) -> Locator:
+    page.get_by_role("button", name="Size it").click()
+    return page.get_by_role("region", name="Size it")
+
+
+def wish(page: Page, name: str, text: str) -> None:
+    page.get_by_role("form", name="What it must keep to").get_by_label(name, exact=True).fill(text)
+
+
+def solutions(page: Page) -> Locator:
+    return page.get_by_role("table", name="Solutions").locator("tbody tr")
+
+
+@pytest.mark.usefixtures("worker")
+def test_brigade_is_sized_and_a_solution_opened(opened: Opener) -> None:
+    page = opened(BRIGADE)
+    view = size_it(page)
+    page.get_by_label("Cores", exact=True).select_option("shelf")
+    view.get_by_role("button", name="Find parts").click()
+    expect(solutions(page).first).to_be_visible(timeout=FOUND)
+    expect(view.get_by_role("region", name="What the cases ask for")).to_contain_text(
+        re.compile(r"\d\.\d\d\sm² of face")
+    )
+    # The chart by keyboard: the choice moves along the price.
+    first = view.get_by_role("button", name=re.compile(r"^Solution 1:"))
+    first.focus()
+    order = [view.locator("g[role=button][aria-pressed=true]").get_attribute("aria-label")]
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("ArrowLeft")
+    order.append(view.locator("g[role=button][aria-pressed=true]").get_attribute("aria-label"))
+    assert order[0] != order[1]
+    # The cheapest into the workbench, which confirms it.
+    solutions(page).get_by_role("button", name="cheapest").click()
+    detail = view.get_by_role("region", name=re.compile(r"^Solution \d"))
+    expect(detail).to_contain_text("a full shroud")
+    detail.get_by_role("button", name="Open in the workbench").click()
+    expect(page.get_by_role("region", name="Variants").get_by_role("button", pressed=True)).to_contain_text(
+        "Sized, cheapest"
+    )
+    expect(page.get_by_role("region", name="Four answers")).to_contain_text("holds every case")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("region", name="Variants")).not_to_contain_text("Sized, cheapest")
+
+
+@pytest.mark.usefixtures("worker")
+def test_an_answer_survives_a_reload_and_says_when_it_is_old(opened: Opener) -> None:
+    page = opened(BRIGADE)
+    view = size_it(page)
+    page.get_by_label("Cores", exact=True).select_option("shelf")
+    wish(page, "Budget", "200")
+    view.get_by_role("button", name="Find parts").click()
+    expect(view.get_by_role("status", name="Progress")).to_be_visible()
+    page.reload()
+    expect(solutions(page).first).to_be_visible(timeout=FOUND)
+    form = page.get_by_role("form", name="What it must keep to")
+    expect(form.get_by_label("Budget", exact=True)).to_have_value("200")
+    wish(page, "Budget", "20")
+    expect(view.get_by_text("The wishes have changed")).to_be_visible()
+    view.get_by_role("button", name="Find parts").click()
+    hindered = view.get_by_role("region", name="Nothing fits")
+    expect(hindered).to_contain_text("Budget: 97 instead of 20.", timeout=FOUND)
+    page.get_by_label("ambient", exact=True).fill("20")
+    expect(view.get_by_text("The build has changed since this was found.")).to_be_visible()
+
+
+def test_a_sizing_waits_for_a_worker_and_can_be_stopped(opened: Opener) -> None:
+    page = opened(LINNET)
+    view = size_it(page)
+    view.get_by_role("button", name="Find parts").click()
+    expect(view.get_by_role("status", name="Progress")).to_contain_text("Waiting for a worker")
+    expect(view.get_by_role("status", name="Progress")).to_contain_text("Start one with ./start")
+    view.get_by_role("button", name="Stop").click()
+    expect(view).to_contain_text("Stopped. Nothing in the build was changed.")
+
+
+def test_a_wish_that_cannot_be_read_is_kept_and_said(opened: Opener) -> None:
+    page = opened(LINNET)
+    view = size_it(page)
+    wish(page, "Electric power", "a little")
+    expect(view.get_by_role("alert")).to_contain_text("“a little” is not a number")
+    expect(view.get_by_role("button", name="Find parts")).to_be_disabled()
+    wish(page, "Electric power", "200 W")
+    expect(view.get_by_role("button", name="Find parts")).to_be_enabled()
+    wish(page, "Width", "22 in")
+    page.keyboard.press("Tab")
+    form = page.get_by_role("form", name="What it must keep to")
+    expect(form.get_by_label("Width", exact=True)).to_have_value("558.8")
+
+
+@pytest.mark.usefixtures("worker")
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_serious_in_an_answer(opened: Opener, scheme: str) -> None:
+    page = opened(BRIGADE)
+    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    view = size_it(page)
+    page.get_by_label("Cores", exact=True).select_option("shelf")
+    view.get_by_role("button", name="Find parts").click()
+    expect(solutions(page).first).to_be_visible(timeout=FOUND)
+    view.get_by_role("button", name="For the radiator shop").click()
+    expect(view).to_contain_text("Copy the specification")
+    found = Axe().run(page).response["violations"]
+    grave = [
+        f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in ("serious", "critical")
+    ]
+    assert grave == []
+    assert page.evaluate("document.documentElement.scrollWidth - innerWidth") == 0

@@ -29,6 +29,20 @@ def root() -> None:
 app.command("size")(size_file)
 
 
+@app.command("work")
+def work(
+    database: Annotated[
+        str | None, typer.Option(help="Its address, postgresql://…; that of ./start if left out.")
+    ] = None,
+) -> None:
+    """Do queued sizings until stopped: one worker more, beside that of ./start."""
+    from ebbrin.cli import serve
+    from ebbrin.jobs import worker
+
+    given = database and database.replace("postgresql://", "postgresql+psycopg://", 1)
+    worker.work(lambda: given or serve.database_address(serve.state_folder()))
+
+
 @app.command("evaluate")
 def evaluate_file(
     file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],

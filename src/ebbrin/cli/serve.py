@@ -177,14 +177,18 @@ def _launch(state: Path, wanted: int) -> None:
     raise StartError(f"server: no answer on port {wanted} within {WAIT_SECONDS:.0f} s; see {log}")
 
 
+def database_address(state: Path) -> str:
+    """Where the database of a state folder is to be found."""
+    return Cluster(state / "postgres").url(DATABASE)
+
+
 def run(state: Path, wanted: int) -> None:
     """Serve in the foreground; the process that up() starts."""
     import uvicorn
 
     from ebbrin.api.app import create_app
 
-    url = Cluster(state / "postgres").url(DATABASE)
-    app = create_app(url, PAGE)
+    app = create_app(database_address(state), PAGE)
     gc.freeze()  # what is loaded by now stays; collections need not look at it again
     uvicorn.run(app, host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
 
@@ -215,7 +219,7 @@ def work(state: Path) -> None:
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s: %(message)s")
     from ebbrin.jobs import worker
 
-    worker.work(lambda: Cluster(state / "postgres").url(DATABASE))
+    worker.work(lambda: database_address(state))
 
 
 def _stop(pid: int | None) -> None:

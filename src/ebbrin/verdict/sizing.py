@@ -41,7 +41,7 @@ def taken(room: Room, found: Controls, cap_kpa: float) -> list[Text]:
         [
             "The search allows caps up to ",
             pressure(cap_kpa),
-            "; each solution then takes the lowest that does.",
+            "; each solution then keeps the fitted cap where that does, else takes the lowest.",
         ]
     )
     if not found.openings.size:

@@ -1,6 +1,6 @@
 import { memo, useId } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../api/fields';
-import { Box, Input, Row, Select, Tick, Words } from '../theme/primitives';
+import { Box, FieldUnit, Input, Row, Select, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { shownUnit, type Units } from '../units/quantities';
 import { useSession } from '../workbench/context';
@@ -72,17 +72,7 @@ function NumberField({ path }: { readonly path: string }) {
           onChange={(event) => change(event.target.value)}
           onBlur={leave}
         />
-        <Words
-          size="small"
-          tone="quiet"
-          position="absolute"
-          right="3"
-          top="50%"
-          transform="translateY(-50%)"
-          aria-hidden="true"
-        >
-          {shownUnit(spec.quantity, units).symbol}
-        </Words>
+        <FieldUnit aria-hidden="true">{shownUnit(spec.quantity, units).symbol}</FieldUnit>
       </Box>
       {message && (
         <Words

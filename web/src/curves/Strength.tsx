@@ -1,7 +1,6 @@
-import { chakra } from '@chakra-ui/react';
 import { memo } from 'react';
 import type { Coolants, Evaluation } from '../api/types';
-import { Circle, Line, Mark } from '../theme/primitives';
+import { Circle, FigureCell, FigureHead, FigureTable, Line, Mark } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { Quantity } from '../units/Quantity';
 import { useUnits } from '../units/store';
@@ -16,22 +15,6 @@ const NAMES: Record<Coolants['outcomes'][number]['kind'], string> = {
   propylene_glycol: 'Propylene glycol',
   waterless: 'Waterless glycol',
 };
-
-const Table = chakra('table', { base: { width: '100%', marginTop: '3' } });
-const Head = chakra('th', {
-  base: { textStyle: 'small', color: 'quiet', textAlign: 'right', fontWeight: 450, padding: '1' },
-});
-const Cell = chakra('td', {
-  base: {
-    textStyle: 'small',
-    textAlign: 'right',
-    padding: '1',
-    borderTop: '1px solid',
-    borderColor: 'rule',
-    whiteSpace: 'nowrap',
-    _first: { whiteSpace: 'normal' },
-  },
-});
 
 /** Coolants side by side in this build, and freezing and boiling against strength. */
 export function Strength({ evaluation }: { readonly evaluation: Evaluation }) {
@@ -143,49 +126,49 @@ const Drawn = memo(function Drawn({
 
 function Compared({ coolants }: { readonly coolants: Coolants }) {
   return (
-    <Table aria-label="Coolants in this build">
+    <FigureTable aria-label="Coolants in this build">
       <thead>
         <tr>
-          <Head textAlign="left">In this build</Head>
-          <Head>top hose</Head>
-          <Head>to boiling</Head>
-          <Head>freezes</Head>
-          <Head>flow</Head>
-          <Head textAlign="left">case</Head>
-          <Head textAlign="left">build</Head>
+          <FigureHead textAlign="left">In this build</FigureHead>
+          <FigureHead>top hose</FigureHead>
+          <FigureHead>to boiling</FigureHead>
+          <FigureHead>freezes</FigureHead>
+          <FigureHead>flow</FigureHead>
+          <FigureHead textAlign="left">case</FigureHead>
+          <FigureHead textAlign="left">build</FigureHead>
         </tr>
       </thead>
       <tbody>
         {coolants.outcomes.map((o) => (
           <tr key={`${o.kind} ${o.share}`}>
-            <Cell textAlign="left" fontWeight={o.fitted ? 640 : 430}>
+            <FigureCell textAlign="left" fontWeight={o.fitted ? 640 : 430}>
               {NAMES[o.kind]}{' '}
               {o.share !== null && o.kind !== 'waterless' && (
                 <Quantity value={o.share} kind="share" />
               )}
               {o.fitted && ', fitted'}
-            </Cell>
-            <Cell>
+            </FigureCell>
+            <FigureCell>
               <Quantity value={o.top_hose_c} kind="temperature" none="no end" />
-            </Cell>
-            <Cell>
+            </FigureCell>
+            <FigureCell>
               <Quantity value={o.boiling_margin_k} kind="temperature_difference" none="–" />
-            </Cell>
-            <Cell>
+            </FigureCell>
+            <FigureCell>
               <Quantity value={o.freezes_c} kind="temperature" />
-            </Cell>
-            <Cell>
+            </FigureCell>
+            <FigureCell>
               <Quantity value={o.coolant_flow_l_per_min} kind="coolant_flow" />
-            </Cell>
-            <Cell textAlign="left">
+            </FigureCell>
+            <FigureCell textAlign="left">
               <VerdictMark verdict={o.verdict} />
-            </Cell>
-            <Cell textAlign="left">
+            </FigureCell>
+            <FigureCell textAlign="left">
               <VerdictMark verdict={o.build_verdict} />
-            </Cell>
+            </FigureCell>
           </tr>
         ))}
       </tbody>
-    </Table>
+    </FigureTable>
   );
 }

@@ -1,23 +1,8 @@
-import { chakra } from '@chakra-ui/react';
 import type { Sizing } from '../api/types';
-import { Box, Heading, Words } from '../theme/primitives';
+import { Box, FigureCell, FigureHead, FigureTable, Heading, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { Quantity } from '../units/Quantity';
 import { useUnits } from '../units/store';
-
-const Table = chakra('table', { base: { width: '100%', marginTop: '1' } });
-const Head = chakra('th', {
-  base: { textStyle: 'small', color: 'quiet', textAlign: 'right', fontWeight: 450, padding: '1' },
-});
-const Cell = chakra('td', {
-  base: {
-    textAlign: 'right',
-    padding: '1',
-    borderTop: '1px solid',
-    borderColor: 'rule',
-    textStyle: 'small',
-  },
-});
 
 /** How the answer moves with the air and the altitude of all cases. */
 export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wanted: number }) {
@@ -32,27 +17,25 @@ export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wa
   return (
     <Box as="section" aria-label="Elsewhere" marginTop="4">
       <Heading>In other air, and higher up</Heading>
-      <Table>
+      <FigureTable>
         <thead>
           <tr>
-            <Head textAlign="left">All cases</Head>
-            <Head>face needed</Head>
+            <FigureHead>All cases</FigureHead>
+            <FigureHead>face needed</FigureHead>
             {sizing.solutions.map((solution, i) => (
-              <Head key={solution.variant.id}>{i + 1} in hand</Head>
+              <FigureHead key={solution.variant.id}>{i + 1} in hand</FigureHead>
             ))}
           </tr>
         </thead>
         <tbody>
           {sizing.moves.map((move) => (
             <tr key={`${move.hotter_k} ${move.higher_m}`}>
-              <Cell textAlign="left" fontWeight={move === here ? 620 : 450}>
-                {said(move)}
-              </Cell>
-              <Cell>
+              <FigureCell fontWeight={move === here ? 620 : 450}>{said(move)}</FigureCell>
+              <FigureCell>
                 <Quantity value={move.face_m2} kind="area" none="no face" />
-              </Cell>
+              </FigureCell>
               {move.margins_k.map((margin, i) => (
-                <Cell key={sizing.solutions[i]?.variant.id ?? i}>
+                <FigureCell key={sizing.solutions[i]?.variant.id ?? i}>
                   <Words
                     size="small"
                     fontWeight={560}
@@ -66,12 +49,12 @@ export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wa
                   >
                     <Quantity value={margin} kind="temperature_difference" none="never settles" />
                   </Words>
-                </Cell>
+                </FigureCell>
               ))}
             </tr>
           ))}
         </tbody>
-      </Table>
+      </FigureTable>
     </Box>
   );
 }

@@ -1,7 +1,15 @@
-import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { SizedRequirement } from '../api/types';
-import { Box, Button, Heading, Row, Words } from '../theme/primitives';
+import {
+  Box,
+  Button,
+  FigureCell,
+  FigureHead,
+  FigureTable,
+  Heading,
+  Row,
+  Words,
+} from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { shownUnit } from '../units/quantities';
 import { useUnits } from '../units/store';
@@ -9,29 +17,18 @@ import { CopyText } from '../words/CopyText';
 import { Sentence } from '../words/Sentence';
 import { specification } from './specification';
 
-const Table = chakra('table', { base: { width: '100%', marginTop: '2' } });
-const Head = chakra('th', {
-  base: {
-    textStyle: 'small',
-    color: 'quiet',
-    textAlign: 'right',
-    fontWeight: 450,
-    padding: '1',
-    verticalAlign: 'bottom',
-    _first: { textAlign: 'left' },
-  },
-});
-const Cell = chakra('td', {
-  base: {
-    textStyle: 'small',
-    textAlign: 'right',
-    padding: '1',
-    borderTop: '1px solid',
-    borderColor: 'rule',
-    whiteSpace: 'nowrap',
-    _first: { textAlign: 'left', whiteSpace: 'normal' },
-  },
-});
+type CaseNeed = SizedRequirement['cases'][number];
+
+/** Columns of a case's needs: what is said above each, its quantity and its figure. */
+const COLUMNS: readonly (readonly [string, string, (need: CaseNeed) => number])[] = [
+  ['heat', 'power', (need) => need.heat_kw],
+  ['at most', 'temperature', (need) => need.allowed_c],
+  ['for each degree', 'conductance', (need) => need.heat_per_degree_kw_per_k],
+  ['air', 'airflow', (need) => need.air_m3_per_s],
+  ['at', 'air_pressure', (need) => need.air_pa],
+  ['coolant', 'coolant_flow', (need) => need.coolant_l_per_min],
+  ['at', 'pressure', (need) => need.coolant_kpa],
+];
 
 /** What the cases ask for, whoever makes it; all of it on request. */
 export function Requirement({
@@ -97,48 +94,30 @@ export function Requirement({
               </Words>
             ))}
           </ul>
-          <Table>
+          <FigureTable>
             <thead>
               <tr>
-                <Head>Case</Head>
-                <Head>heat {shownUnit('power', units).symbol}</Head>
-                <Head>at most {shownUnit('temperature', units).symbol}</Head>
-                <Head>for each degree {shownUnit('conductance', units).symbol}</Head>
-                <Head>air {shownUnit('airflow', units).symbol}</Head>
-                <Head>at {shownUnit('air_pressure', units).symbol}</Head>
-                <Head>coolant {shownUnit('coolant_flow', units).symbol}</Head>
-                <Head>at {shownUnit('pressure', units).symbol}</Head>
+                <FigureHead>Case</FigureHead>
+                {COLUMNS.map(([says, kind]) => (
+                  <FigureHead key={kind}>
+                    {says} {shownUnit(kind, units).symbol}
+                  </FigureHead>
+                ))}
               </tr>
             </thead>
             <tbody>
               {required.cases.map((need) => (
                 <tr key={need.case_id}>
-                  <Cell>{need.name}</Cell>
-                  <Cell>
-                    <Quantity value={need.heat_kw} kind="power" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.allowed_c} kind="temperature" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.heat_per_degree_kw_per_k} kind="conductance" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.air_m3_per_s} kind="airflow" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.air_pa} kind="air_pressure" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.coolant_l_per_min} kind="coolant_flow" bare />
-                  </Cell>
-                  <Cell>
-                    <Quantity value={need.coolant_kpa} kind="pressure" bare />
-                  </Cell>
+                  <FigureCell>{need.name}</FigureCell>
+                  {COLUMNS.map(([, kind, figure]) => (
+                    <FigureCell key={kind}>
+                      <Quantity value={figure(need)} kind={kind} bare />
+                    </FigureCell>
+                  ))}
                 </tr>
               ))}
             </tbody>
-          </Table>
+          </FigureTable>
           <Words display="block" marginTop="3">
             Thermostat: {required.thermostats_c.length === 0 && 'none of the common ones works'}
             {required.thermostats_c.map((opens, i) => (

@@ -1,6 +1,6 @@
 import { useId, useState } from 'react';
 import { sameValue } from '../api/fields';
-import type { Sizing, SizingRun, Wishes } from '../api/types';
+import type { SizedSolution, Sizing, SizingRun, Wishes } from '../api/types';
 import {
   Box,
   Button,
@@ -175,9 +175,10 @@ function Answer({
     !sameValue(build.site, run.question.build.site);
   const wanted = run.question.wishes?.margin_k ?? 6;
 
-  function open() {
-    if (!solution) return;
-    const next = withSolution(build, solution.variant, titleOf(solution));
+  const full = build.variants.length >= MOST_VARIANTS;
+
+  function open(taken: SizedSolution) {
+    const next = withSolution(build, taken.variant, titleOf(taken));
     setBuild(next);
     onShow(next.variants.at(-1)?.id ?? '');
   }
@@ -196,14 +197,15 @@ function Answer({
         <Box as="section" aria-label="Which parts would do" marginTop="4">
           <Heading>Which parts would do, from “{from?.name}”</Heading>
           <Front points={sizing.front} wanted={wanted} chosen={chosen} onChoose={setChosen} />
-          <SolutionRows solutions={sizing.solutions} chosen={chosen} onChoose={setChosen} />
+          <SolutionRows
+            solutions={sizing.solutions}
+            chosen={chosen}
+            full={full}
+            onChoose={setChosen}
+            onOpen={open}
+          />
           {solution && (
-            <SolutionDetail
-              number={chosen + 1}
-              solution={solution}
-              full={build.variants.length >= MOST_VARIANTS}
-              onOpen={open}
-            />
+            <SolutionDetail number={chosen + 1} solution={solution} full={full} onOpen={open} />
           )}
           <Moves sizing={sizing} wanted={wanted} />
         </Box>

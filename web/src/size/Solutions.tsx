@@ -1,11 +1,19 @@
 import { chakra } from '@chakra-ui/react';
 import type { SizedSolution } from '../api/types';
-import { Box, Button, Heading, Row, Words } from '../theme/primitives';
+import {
+  Box,
+  Button,
+  FigureHead,
+  FigureTable,
+  Heading,
+  HiddenText,
+  Row,
+  Words,
+} from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 
-const Table = chakra('table', { base: { width: '100%' } });
 const Line = chakra('tr', {
   base: {
     borderTop: '1px solid',
@@ -13,9 +21,6 @@ const Line = chakra('tr', {
     cursor: 'pointer',
     _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
   },
-});
-const Head = chakra('th', {
-  base: { textStyle: 'small', color: 'quiet', textAlign: 'right', fontWeight: 450, padding: '1' },
 });
 const Cell = chakra('td', {
   base: { textAlign: 'right', padding: '1', whiteSpace: 'nowrap', verticalAlign: 'middle' },
@@ -54,24 +59,30 @@ export function titleOf(solution: SizedSolution): string {
 export function SolutionRows({
   solutions,
   chosen,
+  full,
   onChoose,
+  onOpen,
 }: {
   readonly solutions: readonly SizedSolution[];
   readonly chosen: number;
+  /** Whether the build holds no more variants. */
+  readonly full: boolean;
   readonly onChoose: (solution: number) => void;
+  readonly onOpen: (solution: SizedSolution) => void;
 }) {
   return (
-    <Table aria-label="Solutions">
+    <FigureTable aria-label="Solutions">
       <thead>
         <tr>
-          <Head textAlign="left" paddingLeft="2">
-            Solution
-          </Head>
-          <Head>in hand</Head>
-          <Head>chance</Head>
-          <Head>price</Head>
-          <Head>draws</Head>
-          <Head>face</Head>
+          <FigureHead paddingLeft="2">Solution</FigureHead>
+          <FigureHead>in hand</FigureHead>
+          <FigureHead>chance</FigureHead>
+          <FigureHead>price</FigureHead>
+          <FigureHead>draws</FigureHead>
+          <FigureHead>face</FigureHead>
+          <FigureHead>
+            <HiddenText>Workbench</HiddenText>
+          </FigureHead>
         </tr>
       </thead>
       <tbody>
@@ -107,10 +118,23 @@ export function SolutionRows({
             <Cell>
               <Quantity value={solution.face_m2} kind="area" />
             </Cell>
+            <Cell padding="0">
+              <Button
+                look="bare"
+                disabled={full}
+                aria-label={`Open solution ${i + 1} in the workbench`}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onOpen(solution);
+                }}
+              >
+                open
+              </Button>
+            </Cell>
           </Line>
         ))}
       </tbody>
-    </Table>
+    </FigureTable>
   );
 }
 
@@ -125,8 +149,9 @@ export function SolutionDetail({
   readonly solution: SizedSolution;
   /** Whether the build holds no more variants. */
   readonly full: boolean;
-  readonly onOpen: () => void;
+  readonly onOpen: (solution: SizedSolution) => void;
 }) {
+  const { radiator, airflow, thermostat, cap } = solution.answers;
   return (
     <Box
       as="section"
@@ -140,7 +165,7 @@ export function SolutionDetail({
         <Heading>
           {number} {titleOf(solution)}
         </Heading>
-        <Button look="main" disabled={full} onClick={onOpen}>
+        <Button look="main" disabled={full} onClick={() => onOpen(solution)}>
           Open in the workbench
         </Button>
       </Row>
@@ -180,6 +205,36 @@ export function SolutionDetail({
       <Words display="block" marginTop="2">
         <Sentence text={solution.limit} />
       </Words>
+      <Heading marginTop="3">The four answers</Heading>
+      <Box
+        as="dl"
+        display="grid"
+        gridTemplateColumns="96px minmax(0,1fr)"
+        columnGap="3"
+        rowGap="1"
+        marginTop="1"
+      >
+        {(
+          [
+            ['Radiator', radiator],
+            ['Airflow', airflow],
+            ['Thermostat', thermostat],
+            ['Cap', cap],
+          ] as const
+        ).map(([title, answer]) => (
+          <Box key={title} display="contents">
+            <Words as="dt" tone="quiet" size="small" paddingTop="2px">
+              {title}
+            </Words>
+            <Words as="dd">
+              <Words fontWeight={620}>
+                <Sentence text={answer.headline} />
+              </Words>
+              : <Sentence text={answer.sentence} />
+            </Words>
+          </Box>
+        ))}
+      </Box>
       {solution.neighbours.length > 0 && (
         <>
           <Heading marginTop="3">Why not its neighbours</Heading>

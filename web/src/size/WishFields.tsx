@@ -2,7 +2,17 @@ import { useId, useState } from 'react';
 import { wishSpec } from '../api/fields';
 import type { Wishes } from '../api/types';
 import { refused } from '../bench/useNumberText';
-import { Box, Grid, Heading, Input, Row, Select, Tick, Words } from '../theme/primitives';
+import {
+  Box,
+  FieldUnit,
+  Grid,
+  Heading,
+  Input,
+  Row,
+  Select,
+  Tick,
+  Words,
+} from '../theme/primitives';
 import { editable } from '../units/format';
 import { parseQuantity } from '../units/parse';
 import { shownUnit } from '../units/quantities';
@@ -156,17 +166,9 @@ function NumberWish({
           onChange={(event) => change(event.target.value)}
           onBlur={() => wrong === null && setTyped(null)}
         />
-        <Words
-          size="small"
-          tone="quiet"
-          position="absolute"
-          right="2"
-          top="50%"
-          transform="translateY(-50%)"
-          aria-hidden="true"
-        >
+        <FieldUnit aria-hidden="true" right="2">
           {shownUnit(spec.quantity, units).symbol}
-        </Words>
+        </FieldUnit>
       </Box>
       {wrong && (
         <Words id={`${id}-wrong`} role="alert" size="small" tone="fails" display="block">

@@ -107,6 +107,43 @@ export const Tick = chakra('input', {
   base: { width: '22px', height: '22px', accentColor: 'accent', cursor: 'pointer', margin: '0' },
 });
 
+/** A small table of figures: words first, numbers to the right. */
+export const FigureTable = chakra('table', { base: { width: '100%', marginTop: '2' } });
+export const FigureHead = chakra('th', {
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    textAlign: 'right',
+    fontWeight: 450,
+    padding: '1',
+    verticalAlign: 'bottom',
+    _first: { textAlign: 'left' },
+  },
+});
+export const FigureCell = chakra('td', {
+  base: {
+    textStyle: 'small',
+    textAlign: 'right',
+    padding: '1',
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    whiteSpace: 'nowrap',
+    _first: { textAlign: 'left', whiteSpace: 'normal' },
+  },
+});
+
+/** The unit at the end of a field. */
+export const FieldUnit = chakra('span', {
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    position: 'absolute',
+    right: '3',
+    top: '50%',
+    transform: 'translateY(-50%)',
+  },
+});
+
 /** How far long work is. */
 export const Progress = chakra('progress', {
   base: { width: '100%', height: '10px', accentColor: 'accent', display: 'block' },

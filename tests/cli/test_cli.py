@@ -112,3 +112,20 @@ def test_size_names_a_wish_that_cannot_be(file: Path, tmp_path: Path) -> None:
     done = runner.invoke(app, ["size", str(file), "--shelf", str(own)])
     assert done.exit_code == 1
     assert "line 2" in done.output
+
+
+def test_drive_tells_what_happens_and_writes_every_step(file: Path, tmp_path: Path) -> None:
+    script, out = tmp_path / "drive.json", tmp_path / "course.csv"
+    script.write_text(
+        '{"legs": [{"case_id": "road", "duration_s": 600}, {"case_id": "queue", "duration_s": 600}]}'
+    )
+    call = ["drive", str(file), str(script), "--fault", "fan_dead:1:600", "--csv", str(out)]
+    done = runner.invoke(app, call)
+    assert done.exit_code == 0, done.output
+    assert "from 10:00 Paddock queue, idle" in done.output
+    assert "thermostat opens, top hose" in done.output
+    assert "fan on" not in done.output
+    assert len(out.read_text().splitlines()) == 1 + 4800
+    done = runner.invoke(app, ["drive", str(file), str(script), "--fault", "gremlins"])
+    assert done.exit_code == 1
+    assert "is not a valid drive" in done.output

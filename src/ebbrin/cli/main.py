@@ -8,6 +8,7 @@ from typing import Annotated
 import typer
 from pydantic import BaseModel
 
+from ebbrin.cli.drive import drive_file
 from ebbrin.cli.reading import explained, read_build
 from ebbrin.cli.size import size_file
 from ebbrin.document.result import CaseChance, Evaluation, Uncertainty
@@ -27,6 +28,7 @@ def root() -> None:
 
 
 app.command("size")(size_file)
+app.command("drive")(drive_file)
 
 
 @app.command("work")

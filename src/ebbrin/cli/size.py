@@ -14,7 +14,6 @@ from ebbrin.document.problems import FieldProblem, problem
 from ebbrin.document.shelf import ShelfPart
 from ebbrin.document.sizing import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
 from ebbrin.formats import shelf as shelf_format
-from ebbrin.service.sizing.size import size
 from ebbrin.shelf import shipped
 from ebbrin.verdict.text import printed
 
@@ -36,6 +35,8 @@ def size_file(
 ) -> None:
     """Say what the cases ask for and which parts would do. Exits 0 if something fits, 3 if nothing does, 1 if
     it could not be computed, 2 on a bad call."""
+    from ebbrin.service.sizing.size import size  # it takes a quarter of a second to load
+
     parts = [*shipped(), *(_own_parts(shelf) if shelf else [])]
     try:
         wishes = Wishes.model_validate(

@@ -232,6 +232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drive Build
+         * @description A drive over time, with whatever breaks on the way.
+         */
+        post: operations["drive_build_api_v1_drive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/evaluate": {
         parameters: {
             query?: never;
@@ -1353,6 +1373,32 @@ export interface components {
             strengths: components["schemas"]["StrengthPoint"][];
         };
         /**
+         * CoursePoints
+         * @description The course at some of its steps, all extremes kept; lists of equal length.
+         */
+        CoursePoints: {
+            /** Boiling Margin K */
+            boiling_margin_k: number[];
+            /** Bottom Hose C */
+            bottom_hose_c: number[];
+            /** Coolant Flow L Per Min */
+            coolant_flow_l_per_min: number[];
+            /** Fan Stage */
+            fan_stage: number[];
+            /** Metal C */
+            metal_c: number[];
+            /** Pressure Kpa */
+            pressure_kpa: number[];
+            /** Shed Kw */
+            shed_kw: number[];
+            /** Thermostat Lift */
+            thermostat_lift: number[];
+            /** Time S */
+            time_s: number[];
+            /** Top Hose C */
+            top_hose_c: number[];
+        };
+        /**
          * CurvePoint
          * @description One point of a fan's tested curve.
          */
@@ -1367,6 +1413,64 @@ export interface components {
              * @description Static pressure rise at that flow.
              */
             pressure_pa: number;
+        };
+        /**
+         * DriveCourse
+         * @description The whole course.
+         */
+        DriveCourse: {
+            /**
+             * Caution
+             * @description Where the drive asks for one.
+             */
+            caution: (string | components["schemas"]["Measure"])[] | null;
+            /** Coolant In Bottle L */
+            coolant_in_bottle_l: number;
+            /** Coolant On Ground L */
+            coolant_on_ground_l: number;
+            /** Events */
+            events: components["schemas"]["DriveEvent"][];
+            /** Hottest C */
+            hottest_c: number;
+            /** Legs */
+            legs: components["schemas"]["LegSummary"][];
+            /** Limit C */
+            limit_c: number;
+            /** Name */
+            name: string;
+            points: components["schemas"]["CoursePoints"];
+            /** Time To Limit S */
+            time_to_limit_s: number | null;
+        };
+        /**
+         * DriveEvent
+         * @description Something that happens.
+         */
+        DriveEvent: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "thermostat_opens" | "thermostat_wide_open" | "thermostat_shuts" | "fan_on" | "fan_off" | "limit_passed" | "back_below_limit" | "cap_lifts" | "steam_in_engine" | "boils" | "runs_low";
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+            /** Time S */
+            time_s: number;
+            /** Top Hose C */
+            top_hose_c: number;
+        };
+        /**
+         * DriveQuestion
+         * @description A build, one of its variants, and a drive.
+         */
+        DriveQuestion: {
+            build: components["schemas"]["Build"];
+            script: components["schemas"]["Script"];
+            /**
+             * Variant
+             * @description Id of the variant that drives.
+             */
+            variant: string;
         };
         /**
          * Engine
@@ -1922,6 +2026,78 @@ export interface components {
             thermostat_opens_c: number;
         };
         /**
+         * Leg
+         * @description One leg: one of the build's duty cases, or a case of its own, for a time.
+         */
+        Leg: {
+            /**
+             * Its own
+             * @description A case that stands here alone.
+             */
+            case?: components["schemas"]["Case"] | null;
+            /**
+             * As in
+             * @description Id of one of the build's duty cases.
+             */
+            case_id?: string | null;
+            /**
+             * Lasts
+             * @description How long this leg lasts.
+             * @default 300
+             */
+            duration_s: number;
+            /**
+             * Engine running
+             * @description Off: the metal goes on heating coolant that stands.
+             * @default true
+             */
+            engine_runs: boolean;
+        };
+        /**
+         * LegFault
+         * @description A fault, how bad it is, and when it is there.
+         */
+        LegFault: {
+            /**
+             * Fault
+             * @description What is wrong.
+             * @default fan_dead
+             * @enum {string}
+             */
+            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "head_gasket";
+            /**
+             * From
+             * @description When it begins.
+             * @default 0
+             */
+            from_s: number;
+            /**
+             * How bad
+             * @description From nothing to all of it, where that means something.
+             * @default 1
+             */
+            severity_share: number;
+            /**
+             * Until
+             * @description When it is mended.
+             */
+            until_s?: number | null;
+        };
+        /**
+         * LegSummary
+         * @description How one leg ends.
+         */
+        LegSummary: {
+            /** End C */
+            end_c: number;
+            /** From S */
+            from_s: number;
+            /** Hottest C */
+            hottest_c: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Lever
          * @description One single change and its worth, found by solving the changed build.
          */
@@ -2346,6 +2522,45 @@ export interface components {
              * @enum {string}
              */
             school: "energy_balance" | "thirds" | "share_of_power" | "measured";
+        };
+        /**
+         * Script
+         * @description A drive.
+         */
+        Script: {
+            /**
+             * Faults
+             * @description What breaks.
+             * @default []
+             */
+            faults: components["schemas"]["LegFault"][];
+            /**
+             * Format
+             * @description Always ebbrin-drive.
+             * @default ebbrin-drive
+             * @constant
+             */
+            format: "ebbrin-drive";
+            /** Legs */
+            legs: components["schemas"]["Leg"][];
+            /**
+             * Name
+             * @description What the drive is called.
+             * @default A drive
+             */
+            name: string;
+            /**
+             * Temperature at the start
+             * @description Of engine and coolant.
+             */
+            start_c?: number | null;
+            /**
+             * Version
+             * @description Version of this format.
+             * @default 1
+             * @constant
+             */
+            version: 1;
         };
         /**
          * ShelfBody
@@ -3775,6 +3990,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatCurves"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drive_build_api_v1_drive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveCourse"];
                 };
             };
             /** @description Problem */

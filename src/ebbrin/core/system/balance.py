@@ -167,7 +167,20 @@ def coolant_at(
     )
 
 
-def shed(
+@dataclass(frozen=True)
+class CoreRate:
+    """What the core sheds in each zone for each kelvin between the coolant going in and the fresh air, warm air
+    that comes round included, (..., zones) [W/K]; coolant capacity rate, conductance UA [W/K], Reynolds number
+    in the tubes and heat capacity of the coolant [J/kg K], (...)."""
+
+    per_kelvin: FloatArray
+    capacity: FloatArray
+    UA: FloatArray
+    tube_reynolds: FloatArray
+    heat_capacity: FloatArray
+
+
+def core_rate(
     system: System,
     cases: Cases,
     top_hose: FloatArray,
@@ -175,14 +188,8 @@ def shed(
     air_now: AirSide,
     heat: FloatArray,
     gains: Gains | None = None,
-) -> Shed:
-    """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K]; broadcasts.
-
-    Parameters
-    ----------
-    heat : (...) float array, [W]. It only places the mean coolant temperature at which properties are
-        taken; at the solution it is the heat shed.
-    gains : factors on core surface and coolant flow, for probes.
+) -> CoreRate:
+    """Heat for each kelvin with the engine's outlet at ``top_hose`` [K]; broadcasts. Parameters as of ``shed``.
 
     References
     ----------
@@ -204,9 +211,30 @@ def shed(
     rate = exchange.passes_heat_per_kelvin(core.zoned, UA, air_now.capacity, capacity[..., None] * share)
     # Heat that comes round the front warms the inlet in proportion to itself.
     warming = flow.comes_round / np.maximum(flow.mass_flow * air.HEAT_CAPACITY, 1e-12)
-    radiator = (rate * (top_hose[..., None] - flow.fresh) / (1.0 + rate * warming)).sum(-1)
-    heater = heater_heat(system, cases, top_hose, coolant, fluid.heat_capacity)
-    return Shed(radiator + heater, radiator, heater, coolant, capacity, UA.sum(-1), Re)
+    return CoreRate(rate / (1.0 + rate * warming), capacity, UA.sum(-1), Re, fluid.heat_capacity)
+
+
+def shed(
+    system: System,
+    cases: Cases,
+    top_hose: FloatArray,
+    coolant: CoolantFlow,
+    air_now: AirSide,
+    heat: FloatArray,
+    gains: Gains | None = None,
+) -> Shed:
+    """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K]; broadcasts.
+
+    Parameters
+    ----------
+    heat : (...) float array, [W]. It only places the mean coolant temperature at which properties are
+        taken; at the solution it is the heat shed.
+    gains : factors on core surface and coolant flow, for probes.
+    """
+    core = core_rate(system, cases, top_hose, coolant, air_now, heat, gains)
+    radiator = (core.per_kelvin * (top_hose[..., None] - air_now.flow.fresh)).sum(-1)
+    heater = heater_heat(system, cases, top_hose, coolant, core.heat_capacity)
+    return Shed(radiator + heater, radiator, heater, coolant, core.capacity, core.UA, core.tube_reynolds)
 
 
 def heater_heat(

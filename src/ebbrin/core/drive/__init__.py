@@ -1,0 +1,1 @@
+"""The system over time: the steady state's own components, with what they store."""

@@ -1,0 +1,89 @@
+"""What happens in a drive, read off its course."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import IntEnum
+
+import numpy as np
+
+from ebbrin.core.base import BoolArray
+from ebbrin.core.drive.march import LEAST_FILL
+from ebbrin.core.drive.run import Course
+
+CAP_LIFTS = 0.999  # share of the cap's pressure at which it counts as lifting
+LOW = LEAST_FILL
+QUIET = 5.0  # choice: an event that comes again within this time is the same one, s
+
+
+class EventKind(IntEnum):
+    """What happens. Steam stands in the engine where it is hotter than its pressure would allow while the cap is
+    still shut; it boils once the cap lifts; it runs low once the pump begins to draw air."""
+
+    THERMOSTAT_OPENS = 0
+    THERMOSTAT_WIDE_OPEN = 1
+    THERMOSTAT_SHUTS = 2
+    FAN_ON = 3
+    FAN_OFF = 4
+    LIMIT_PASSED = 5
+    BACK_BELOW_LIMIT = 6
+    CAP_LIFTS = 7
+    STEAM_IN_ENGINE = 8
+    BOILS = 9
+    RUNS_LOW = 10
+
+
+@dataclass(frozen=True)
+class Event:
+    """One event: when [s], and the top hose then [K]."""
+
+    time: float
+    kind: EventKind
+    top_hose: float
+
+
+def events(course: Course, limit: float, cap: float) -> list[Event]:
+    """Events of a drive in their order.
+
+    Parameters
+    ----------
+    limit : highest allowed top hose [K].
+    cap : gauge pressure at which the cap lifts [Pa].
+    """
+    on = course.stage > 0
+    lifting = course.pressure >= CAP_LIFTS * cap
+    at_boiling = course.boiling_margin <= 1e-6
+    hot = course.top_hose > limit
+    states: list[tuple[BoolArray, EventKind, EventKind | None]] = [
+        (course.lift > 0.0, EventKind.THERMOSTAT_OPENS, EventKind.THERMOSTAT_SHUTS),
+        (course.lift >= 1.0, EventKind.THERMOSTAT_WIDE_OPEN, None),
+        (on, EventKind.FAN_ON, EventKind.FAN_OFF),
+        (hot, EventKind.LIMIT_PASSED, EventKind.BACK_BELOW_LIMIT),
+        (at_boiling & ~lifting, EventKind.STEAM_IN_ENGINE, None),
+        (at_boiling & lifting, EventKind.BOILS, None),
+        (course.mass < LOW * course.mass[0], EventKind.RUNS_LOW, None),
+    ]
+    if cap > 0.0:
+        states.append((lifting, EventKind.CAP_LIFTS, None))
+    found = [event for state, rises, falls in states for event in _changes(course, state, rises, falls)]
+    return sorted(found, key=lambda event: event.time)
+
+
+def _changes(course: Course, state: BoolArray, rises: EventKind, falls: EventKind | None) -> list[Event]:
+    before = np.concatenate([[False], state[:-1]])
+    found: list[Event] = []
+    last: dict[EventKind, float] = {}
+    for i in np.flatnonzero(state != before):
+        kind = rises if state[i] else falls
+        time = float(course.time[i])
+        if kind is not None and time - last.get(kind, -np.inf) > QUIET:
+            found.append(Event(time, kind, float(course.top_hose[i])))
+        if kind is not None:
+            last[kind] = time
+    return found
+
+
+def time_to(course: Course, temperature: float) -> float:
+    """When the top hose first passes a temperature [s]; inf where it never does."""
+    above = np.flatnonzero(course.top_hose > temperature)
+    return float(course.time[int(above[0])]) if len(above) else float("inf")

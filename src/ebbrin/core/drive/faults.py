@@ -1,0 +1,123 @@
+"""What can be wrong, each with a severity from 0 to 1: with a component, or with what controls it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.base import require
+from ebbrin.core.drive.controls import Controls
+from ebbrin.core.system.parts import System, changed, value_at
+
+STUCK_CAP = 200_000.0  # common practice: a cap whose spring sticks lets pressure climb to almost 2 bar, Pa
+MOST_SHUT = 0.95  # of a core that is silted or covered at severity 1
+LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS = 25.0, 0.3, 0.02, 2e-4
+"""At severity 1 (choices): how much later a thermostat opens [K], the lift that one keeps which does not shut [-],
+coolant lost [kg/s], combustion gas into the coolant [m³/s]."""
+
+ChangeSystem = Callable[[System, float], System]
+ChangeControls = Callable[[Controls, float], Controls]
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What a fault does to the system, to what controls it, or to both."""
+
+    system: ChangeSystem | None = None
+    controls: ChangeControls | None = None
+
+
+def _scaled(*paths: str, most: float) -> ChangeSystem:
+    """The fields at ``paths`` times 1 at severity 0, down to 1 - ``most`` at 1."""
+
+    def change(system: System, severity: float) -> System:
+        for path in paths:
+            system = changed(system, path, np.asarray(value_at(system, path) * (1.0 - most * severity)))
+        return system
+
+    return change
+
+
+def _at_least(path: str) -> ChangeSystem:
+    def change(system: System, severity: float) -> System:
+        return changed(system, path, np.maximum(value_at(system, path), MOST_SHUT * severity))
+
+    return change
+
+
+def _held(**values: Callable[[Controls, float], Any]) -> ChangeControls:
+    """Controls with fields set at every point."""
+
+    def change(controls: Controls, severity: float) -> Controls:
+        points = np.shape(controls.cap)
+        made = {name: np.full(points, value(controls, severity)) for name, value in values.items()}
+        return replace(controls, **made)
+
+    return change
+
+
+def _hotter(system: System, severity: float) -> System:
+    return changed(
+        system, "engine.tune_factor", np.asarray(system.engine.tune_factor * (1.0 + 0.25 * severity))
+    )
+
+
+def _locked(system: System, _severity: float) -> System:
+    return changed(system, "air.fan.disengaged", np.asarray(system.air.fan.engaged))
+
+
+def _one_fan(system: System, _severity: float) -> System:
+    return changed(system, "air.fan.count", np.asarray(1.0))
+
+
+def _weak(controls: Controls, severity: float) -> Controls:
+    return replace(controls, cap=controls.cap * (1.0 - severity))
+
+
+FAULTS: dict[str, Fault] = {
+    "thermostat_shut": Fault(controls=_held(held_lift=lambda _c, _s: 0.0)),
+    "thermostat_open": Fault(controls=_held(held_lift=lambda _c, _s: 1.0)),
+    "thermostat_late": Fault(controls=_held(late=lambda _c, s: LATEST * s)),
+    "thermostat_leaks": Fault(controls=_held(least_lift=lambda _c, s: MOST_LEAK * s)),
+    "fan_dead": Fault(controls=_held(held_stage=lambda _c, _s: 0)),
+    "fan_always_on": Fault(controls=_held(held_stage=lambda _c, _s: 2)),
+    "one_fan_dead": Fault(system=_one_fan),
+    "clutch_slips": Fault(system=_scaled("air.fan.engaged", most=0.8)),
+    "clutch_locked": Fault(system=_locked),
+    "pump_worn": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.7)),
+    "impeller_loose": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.98)),
+    "belt_slips": Fault(system=_scaled("circuit.pump.belt_ratio", most=0.8)),
+    "hose_collapsed": Fault(system=_scaled("circuit.hose_bore", most=0.75)),
+    "core_silted": Fault(system=_at_least("core.blocked_tubes")),
+    "debris": Fault(system=_at_least("core.blocked_face")),
+    "timing_retarded": Fault(system=_hotter),
+    "cap_weak": Fault(controls=_weak),
+    "cap_stuck": Fault(controls=_held(cap=lambda _c, _s: STUCK_CAP)),
+    "return_valve_dead": Fault(controls=_held(back=lambda _c, _s: 1e9)),
+    "coolant_leak": Fault(controls=_held(leak=lambda _c, s: MOST_LOSS * s)),
+    "head_gasket": Fault(controls=_held(gas=lambda _c, s: MOST_GAS * s)),
+}
+"""Every fault by its name."""
+
+
+def broken(system: System, controls: Controls, faults: dict[str, float]) -> tuple[System, Controls]:
+    """A system and its controls with faults, by their names and severities [-].
+
+    Raises
+    ------
+    KeyError
+        If there is no such fault.
+    DomainError
+        If a severity lies outside 0 to 1, or the parts are none any more.
+    """
+    for name, severity in faults.items():
+        require(f"severity of {name}", severity, 0.0, 1.0, "-")
+        fault = FAULTS[name]
+        if fault.system is not None:
+            system = fault.system(system, severity)
+        if fault.controls is not None:
+            controls = fault.controls(controls, severity)
+    return system, controls

@@ -1,0 +1,85 @@
+"""A drive as a list of legs: their operating points, with the faults that are there in each, and the march."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.base import BoolArray, FloatArray
+from ebbrin.core.drive.controls import free, joined
+from ebbrin.core.drive.faults import broken
+from ebbrin.core.drive.maps import Maps, maps
+from ebbrin.core.drive.plant import plant_of
+from ebbrin.core.drive.run import STEP, Course, drive
+from ebbrin.core.system.parts import Cases, System
+
+SHARED = ("stages", "heat_capacity", "density")
+
+
+@dataclass(frozen=True)
+class Legs:
+    """Legs of a drive, one after another: operating point of each as cases (legs,), how long it lasts [s], and
+    whether the engine runs."""
+
+    points: Cases
+    duration: FloatArray
+    running: BoolArray
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """A fault by name, its severity [-], and from when to when it is there [s]."""
+
+    fault: str
+    severity: float = 1.0
+    since: float = 0.0
+    until: float = float("inf")
+
+
+def drive_legs(
+    system: System, legs: Legs, start: float, troubles: Sequence[Trouble] = (), step: float = STEP
+) -> Course:
+    """The course of one system (fields of shape ()) over legs, with faults that come and go.
+
+    The components are worked out once for each leg under each set of faults that it meets.
+
+    Parameters
+    ----------
+    start : temperature of everything when it begins [K].
+
+    Raises
+    ------
+    KeyError
+        If there is no such fault.
+    DomainError
+        If a part, a leg or a severity lies outside what is possible.
+    """
+    ends = np.cumsum(legs.duration)
+    times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
+    leg = np.searchsorted(ends, times, side="right")
+    here = np.array([(times >= t.since) & (times < t.until) for t in troubles]).reshape(
+        len(troubles), len(times)
+    )
+    sets, which = np.unique(here.T, axis=0, return_inverse=True) if troubles else (np.zeros((1, 0), bool), 0)
+    made, held = [], []
+    count = len(legs.duration)
+    for present in sets:
+        faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
+        changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
+        made.append(maps(changed, legs.points, legs.running))
+        held.append(controls)
+    point = leg + count * np.broadcast_to(np.reshape(which, -1) if troubles else 0, leg.shape)
+    return drive(_joined(made), plant_of(system), joined(held), point, start, step)
+
+
+def _joined(parts: list[Maps]) -> Maps:
+    """Maps of several sets of points, one after another; coolant and stages are those of the first."""
+    values: dict[str, Any] = {
+        f.name: np.concatenate([getattr(part, f.name) for part in parts], axis=-1)
+        for f in fields(Maps)
+        if f.name not in SHARED
+    }
+    return replace(parts[0], **values)

@@ -1,0 +1,121 @@
+"""A drive of one system: operating points in, its course out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray, IntArray, require
+from ebbrin.core.circuit.thermostat import HOUSING_LOSS, POCKET_SHARE
+from ebbrin.core.drive import march as marching
+from ebbrin.core.drive import plant as plants
+from ebbrin.core.drive.controls import Controls
+from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, Maps
+from ebbrin.core.drive.plant import Plant
+
+STEP = 0.25  # s
+LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, J/kg
+
+
+@dataclass(frozen=True)
+class Course:
+    """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, top
+    hose and bottom hose; lift [-]; stage of the fan, 0 for off; radiator flow [kg/s]; gauge pressure [Pa];
+    coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W]; top hose below
+    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
+    that left and has not come back [kg]."""
+
+    time: FloatArray
+    metal: FloatArray
+    top_hose: FloatArray
+    bottom_hose: FloatArray
+    lift: FloatArray
+    stage: IntArray
+    flow: FloatArray
+    pressure: FloatArray
+    mass: FloatArray
+    shed: FloatArray
+    heater: FloatArray
+    boiling_margin: FloatArray
+    heat: FloatArray
+    energy_gap: float
+    bottle: float
+    ground: float
+
+
+def drive(
+    maps: Maps, plant: Plant, controls: Controls, point: IntArray, start: float, step: float = STEP
+) -> Course:
+    """March through a drive.
+
+    Parameters
+    ----------
+    controls : what holds thermostat, fan and cap at each point of ``maps``.
+    point : (steps,) operating point of each step, an index into ``maps``.
+    start : temperature of everything when it begins [K].
+    step : [s].
+
+    Raises
+    ------
+    DomainError
+        If the start lies outside the coolant's tables, or the step is too long for them.
+    """
+    require("temperature at the start", start, TEMPERATURES[0], TEMPERATURES[-1], "K")
+    require("time step", step, 1e-3, 1.0, "s")
+    stores = (
+        plant.metal, plant.engine_coolant, plant.radiator_coolant, plant.metal_conductance, plant.full_flow,
+        plants.STILL_SHARE, plants.BLOCK_LOSS, plant.volume, plant.filled_density, plants.HOSE_STIFFNESS,
+        plants.ENGINE_SHARE,
+        plants.OVERFLOW,
+    )  # fmt: skip
+    moving = (
+        plant.opens, plant.span, plant.hysteresis, float(plant.at_inlet), plants.WAX_LAG, plants.BREAKAWAY,
+        plants.POCKET_CAPACITY, POCKET_SHARE, HOUSING_LOSS, float(plant.fan_fitted),
+    )  # fmt: skip
+    out = np.empty((len(point), marching.CHANNELS))
+    totals = np.zeros(7)
+    first, second = plants.VAPOUR_TEMPERATURES[:2]
+    given = {name: np.ascontiguousarray(getattr(maps, name)) for name in _MAPPED}
+    marching.march(  # type: ignore[call-arg]
+        np.ascontiguousarray(point, np.int64), float(step), TEMPERATURES, LIFTS, *given.values(),
+        *(np.ascontiguousarray(getattr(controls, f.name)) for f in fields(Controls)), stores, moving, plant.stage_on, plant.stage_off, plant.vapour_pressure,
+        float(first), float(second - first), float(start), LATENT, out, totals,
+    )  # fmt: skip
+    c = marching
+    left = (
+        totals[c.ENERGY_IN]
+        - totals[c.ENERGY_OUT]
+        - totals[c.ENERGY_BLOCK]
+        - totals[c.ENERGY_VAPOUR]
+        - totals[c.STORED]
+    )
+    return Course(
+        time=step * np.arange(1, len(point) + 1, dtype=np.float64),
+        metal=out[:, c.METAL],
+        top_hose=out[:, c.TOP],
+        bottom_hose=out[:, c.BOTTOM],
+        lift=out[:, c.LIFT],
+        stage=out[:, c.STAGE].astype(np.int64),
+        flow=out[:, c.FLOW],
+        pressure=out[:, c.PRESSURE],
+        mass=out[:, c.MASS],
+        shed=out[:, c.SHED],
+        heater=out[:, c.HEATER],
+        boiling_margin=out[:, c.BOIL_MARGIN],
+        heat=out[:, c.HEAT],
+        energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), 1.0)),
+        bottle=float(totals[c.BOTTLE]),
+        ground=float(totals[c.GROUND]),
+    )
+
+
+_MAPPED = (
+    "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "conductance", "air", "engine_heat", "gearbox_heat",
+    "ambient", "pressure", "running", "air_conditioning", "heat_capacity", "density",
+)  # fmt: skip
+
+
+def without_hysteresis(plant: Plant) -> Plant:
+    """The same plant with a thermostat that stays on its centre line, as the steady state has it."""
+    return replace(plant, hysteresis=0.0)

@@ -1,0 +1,59 @@
+"""From the core's course back to the document's units, whole or thinned for a screen."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+
+from ebbrin.core.base import ZERO_CELSIUS, FloatArray, IntArray
+from ebbrin.core.drive.run import Course
+from ebbrin.document.drive import CoursePoints
+from ebbrin.document.from_core import KILO, L_PER_MIN, LITRES
+
+STRETCHES = 400
+"""Stretches that a course is shown in; of each the ends and the extremes are kept."""
+
+
+def litres(mass: float, density: float) -> float:
+    """Volume of a mass [kg] of coolant, L."""
+    return mass / density * LITRES
+
+
+def thinned(course: Course, stretches: int = STRETCHES) -> IntArray:
+    """Indices of the steps that are kept: the ends of each stretch, and where top hose, bottom hose and pressure are
+    greatest and least within it."""
+    count = len(course.time)
+    edges = np.unique(np.linspace(0, count, min(stretches, count) + 1).astype(np.int64))
+    kept = {0, count - 1}
+    for first, last in pairwise(edges):
+        kept.add(int(first))
+        for values in (course.top_hose, course.bottom_hose, course.pressure):
+            here = values[first:last]
+            kept.update((int(first + here.argmin()), int(first + here.argmax())))
+    return np.array(sorted(kept), np.int64)
+
+
+def _rounded(values: FloatArray, digits: int) -> list[float]:
+    found: list[float] = np.round(values, digits).tolist()
+    return found
+
+
+def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
+    """The course at some of its steps; ``density`` of the coolant [kg/m³] for its flow."""
+
+    def celsius(values: FloatArray) -> list[float]:
+        return _rounded(values[at] - ZERO_CELSIUS, 2)
+
+    return CoursePoints(
+        time_s=course.time[at].tolist(),
+        metal_c=celsius(course.metal),
+        top_hose_c=celsius(course.top_hose),
+        bottom_hose_c=celsius(course.bottom_hose),
+        thermostat_lift=_rounded(course.lift[at], 3),
+        fan_stage=course.stage[at].tolist(),
+        coolant_flow_l_per_min=_rounded(course.flow[at] / density * L_PER_MIN, 2),
+        pressure_kpa=_rounded(course.pressure[at] / KILO, 2),
+        boiling_margin_k=_rounded(course.boiling_margin[at], 2),
+        shed_kw=_rounded(course.shed[at] / KILO, 3),
+    )

@@ -1,0 +1,29 @@
+"""What happens in a drive, in words."""
+
+from __future__ import annotations
+
+from ebbrin.document.drive import EventName
+from ebbrin.document.result import Text
+from ebbrin.verdict.text import temperature
+
+SAID: dict[EventName, str] = {
+    "thermostat_opens": "thermostat opens",
+    "thermostat_wide_open": "thermostat wide open",
+    "thermostat_shuts": "thermostat shuts",
+    "fan_on": "fan on",
+    "fan_off": "fan off",
+    "limit_passed": "over the limit",
+    "back_below_limit": "back below the limit",
+    "cap_lifts": "cap lifts, coolant goes to the bottle",
+    "steam_in_engine": "steam in the engine, held by its own pressure",
+    "boils": "boils, and coolant is pushed out",
+    "runs_low": "so little coolant is left that the pump draws air",
+}
+STOP: Text = [
+    "Stop and let it cool with the engine off, rather than race home. Never open a hot cap: scalding coolant."
+]
+
+
+def event(kind: EventName, top_hose_c: float) -> Text:
+    """An event with the top hose at that time."""
+    return [f"{SAID[kind]}, top hose ", temperature(top_hose_c)]

@@ -1,0 +1,309 @@
+"""The drive over time: it settles on the steady state, keeps heat and coolant, and behaves as systems do."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy.integrate import solve_ivp
+from scipy.interpolate import RegularGridInterpolator
+
+from ebbrin.core.base import DomainError
+from ebbrin.core.drive.controls import free
+from ebbrin.core.drive.events import EventKind, events, time_to
+from ebbrin.core.drive.faults import FAULTS
+from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
+from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, maps
+from ebbrin.core.drive.march import SEGMENTS
+from ebbrin.core.drive.plant import STILL_SHARE, WAX_LAG, plant_of
+from ebbrin.core.drive.run import Course, drive, without_hysteresis
+from ebbrin.core.system.assess import assess
+from ebbrin.core.system.parts import Cases, System
+from ebbrin.demo import demo_builds
+from tests.builds import part, plain_build, to_core
+
+DEMO = [build.name for build in demo_builds()]
+HOUR = 3600.0
+ZERO = 273.15
+
+
+def legs(cases: Cases, which: list[int], duration: list[float], running: list[bool] | None = None) -> Legs:
+    """Legs over some of a build's cases."""
+    on = np.ones(len(which), bool) if running is None else np.array(running)
+    return Legs(cases.taken(np.array(which)), np.array(duration, float), on)
+
+
+def idling(**case: object) -> tuple[System, Cases]:
+    """A shrouded electric fan on an engine at idle."""
+    values = {"brake_power_kw": 6, "engine_rpm": 900, "speed_km_h": 0} | case
+    return to_core(plain_build(**values))
+
+
+def kinds(course: Course, limit: float = 381.15, cap: float = 90e3) -> list[EventKind]:
+    return [event.kind for event in events(course, limit, cap)]
+
+
+@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
+def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
+    system, cases = to_core(demo_builds()[which])
+    count = len(cases.ambient)
+    plant = without_hysteresis(plant_of(system))
+    made = maps(system, cases, np.ones(count, bool))
+    steady = assess(system, cases, with_levers=False)
+    seen = 0
+    for i in range(count):
+        boils = steady.boils[i]
+        if not steady.state.exists[i] or steady.state.cycles[i] or steady.state.top_hose[i] > boils:
+            continue
+        start = float(steady.state.top_hose[i]) - 3.0
+        controls = free(count, float(system.cap.pressure))
+        # The fan begins off; where the steady state has it on without its switch being passed, it is held.
+        if steady.state.duty[i] > 0.0:
+            controls = replace(
+                controls, held_stage=np.full(count, made.stages.index(int(steady.state.stage[i])))
+            )
+        course = drive(made, plant, controls, np.full(8 * 14400, i), start)
+        assert course.top_hose[-1] == pytest.approx(steady.state.top_hose[i], abs=0.5)
+        assert course.bottom_hose[-1] == pytest.approx(steady.state.bottom_hose[i], abs=0.7)
+        seen += 1
+    assert seen >= 2
+
+
+@pytest.mark.parametrize("fault", [None, *FAULTS])
+def test_heat_and_coolant_are_kept(fault: str | None) -> None:
+    system, cases = to_core(demo_builds()[0])
+    course_legs = legs(cases, [3, 0, 1, 1], [600, 900, 75, 900], [True, True, True, False])
+    troubles = [] if fault is None else [Trouble(fault, 0.7, 300.0)]
+    course = drive_legs(system, course_legs, 293.15, troubles)
+    assert abs(course.energy_gap) <= 1e-6
+    whole = course.mass[-1] + course.bottle + course.ground
+    first = float(system.coolant_volume) * plant_of(system).filled_density
+    assert whole == pytest.approx(first, rel=1e-6)
+    for values in (course.top_hose, course.metal, course.pressure, course.lift):
+        assert np.isfinite(values).all()
+
+
+def test_warm_up_agrees_with_a_general_solver() -> None:
+    # The same equations, marched by SciPy's LSODA between SciPy's own interpolation of the maps; no fan, no boiling.
+    build = part(
+        plain_build(brake_power_kw=18, engine_rpm=2500, speed_km_h=60),
+        air__fan__kind="none",
+        air__shroud="none",
+    )
+    system, cases = to_core(build)
+    made = maps(system, cases, np.ones(1, bool))
+    plant = without_hysteresis(plant_of(system))
+    ours = drive(made, plant, free(1, 90e3), np.zeros(4 * 1800, int), 293.15)
+    grid = (TEMPERATURES, LIFTS)
+    flow = RegularGridInterpolator(grid, made.capacity[:, :, 0, 0])
+    total = RegularGridInterpolator(grid, (made.radiator_flow + made.bypass_flow + made.heater_flow)[:, :, 0])
+    core = RegularGridInterpolator(grid, made.conductance[:, :, 0, 0])
+    air = RegularGridInterpolator(grid, made.air[:, :, 0, 0])
+    heat, segment = float(made.engine_heat[0, 0]), plant.radiator_coolant / SEGMENTS
+
+    def slope(_time: float, y: np.ndarray) -> np.ndarray:
+        metal, top, wax, along = y[0], y[1], y[2], y[3:]
+        lift = min(max((wax - plant.opens) / plant.span, 0.0), 1.0)
+        at = (top, lift)
+        capacity = float(flow(at))
+        least = max(1.0 - float(core(at)) / capacity, 1e-9)
+        rate = capacity * (least ** (-1.0 / SEGMENTS) - 1.0)
+        entering = np.concatenate([[top], along[:-1]])
+        along_slope = (capacity * (entering - along) - rate * (along - float(air(at)))) / segment
+        grip = plant.metal_conductance * max(STILL_SHARE, (float(total(at)) / plant.full_flow) ** 0.7)
+        passed = grip * (metal - top)
+        return np.concatenate(
+            [
+                [(heat - passed) / plant.metal],
+                [(passed + capacity * (along[-1] - top)) / plant.engine_coolant],
+                [(top - wax) / WAX_LAG],
+                along_slope,
+            ]
+        )
+
+    theirs = solve_ivp(
+        slope,
+        (0.0, 1800.0),
+        np.full(3 + SEGMENTS, 293.15),
+        "LSODA",
+        t_eval=ours.time[::40],
+        rtol=1e-7,
+        atol=1e-6,
+    )
+    assert theirs.success
+    assert ours.top_hose.max() > plant.opens  # the thermostat takes part
+    assert np.abs(ours.top_hose[::40] - theirs.y[1]).max() <= 0.3
+    assert np.abs(ours.metal[::40] - theirs.y[0]).max() <= 0.3
+
+
+def test_a_smaller_step_changes_little() -> None:
+    system, cases = idling()
+    coarse = drive_legs(system, legs(cases, [0], [1200.0]), 303.15)
+    fine = drive_legs(system, legs(cases, [0], [1200.0]), 303.15, step=0.05)
+    before_fan = coarse.time < 0.9 * min(time_to(coarse, 373.0), time_to(fine, 373.0))
+    assert np.abs(coarse.top_hose - fine.top_hose[4::5])[before_fan].max() < 0.2
+    ours = [e for e in events(coarse, 381.15, 90e3) if e.time < 1000.0]
+    theirs = [e for e in events(fine, 381.15, 90e3) if e.time < 1000.0]
+    assert [e.kind for e in ours] == [e.kind for e in theirs]
+    assert np.allclose([e.time for e in ours], [e.time for e in theirs], atol=2.0)
+
+
+# The five behaviours. Figures: common practice, no source, unless said otherwise.
+
+
+def test_the_fan_cycles_between_its_switch_points_at_idle() -> None:
+    system, cases = idling()
+    course = drive_legs(system, legs(cases, [0], [HOUR]), 303.15)
+    found = kinds(course)
+    assert found.count(EventKind.FAN_ON) >= 5
+    assert abs(found.count(EventKind.FAN_ON) - found.count(EventKind.FAN_OFF)) <= 1
+    later = course.top_hose[course.time > 1800.0]
+    assert later.max() == pytest.approx(float(system.fan_switch.on), abs=1.0)
+    assert later.min() == pytest.approx(
+        float(system.fan_switch.off), abs=2.5
+    )  # the cold slug of the core follows
+
+
+@pytest.mark.parametrize("trouble", [Trouble("thermostat_shut"), Trouble("impeller_loose")])
+def test_one_hot_hose_and_one_cold_without_flow(trouble: Trouble) -> None:
+    system, cases = idling()
+    course = drive_legs(system, legs(cases, [0], [1500.0]), 303.15, [trouble])
+    hottest = int(np.argmax(course.top_hose >= 370.15)) or len(course.time) - 1
+    assert course.top_hose[hottest] - ZERO > 90.0
+    assert course.bottom_hose[hottest] - ZERO < 65.0
+    sound = drive_legs(system, legs(cases, [0], [1500.0]), 303.15)
+    assert sound.bottom_hose[-1] - ZERO > 75.0
+
+
+def test_overheating_at_a_standstill_disappears_at_speed() -> None:
+    system, _ = idling()
+    _, standing = idling()
+    _, moving = idling(speed_km_h=80)
+    points = Cases(**{k: np.concatenate([getattr(standing, k), getattr(moving, k)]) for k in vars(standing)})
+    dead = [Trouble("fan_dead")]
+    limit = float(system.limits.top_hose)
+    until = time_to(drive_legs(system, legs(points, [0], [HOUR]), 303.15, dead), limit) + 30.0
+    assert np.isfinite(until)
+    course = drive_legs(system, legs(points, [0, 1], [until, 1200.0]), 303.15, dead)
+    assert course.top_hose.max() > limit
+    assert course.top_hose[-1] < float(system.limits.top_hose) - 6.0
+
+
+def test_overheating_at_speed_disappears_at_a_standstill() -> None:
+    system, idle = idling()
+    _, flat_out = to_core(plain_build(brake_power_kw=75, engine_rpm=4500, speed_km_h=120))
+    points = Cases(**{k: np.concatenate([getattr(idle, k), getattr(flat_out, k)]) for k in vars(idle)})
+    silted = [Trouble("core_silted", 0.6)]
+    course = drive_legs(system, legs(points, [1, 0], [1500.0, 1500.0]), 303.15, silted)
+    assert course.top_hose[course.time < 1500.0].max() > float(system.limits.top_hose)
+    calm = drive_legs(system, legs(points, [0], [3000.0]), 303.15, silted)
+    assert calm.top_hose.max() < float(system.limits.top_hose)
+
+
+def inlet_system(**values: object) -> tuple[System, Cases]:
+    """8 kW at idle in -5 °C, 57 kJ/K of metal, the thermostat at the pump's inlet."""
+    build = part(
+        plain_build(brake_power_kw=3, engine_rpm=850, speed_km_h=0, ambient_c=-5),
+        **{
+            "thermostat__position": "inlet",
+            "thermostat__opens_c": 82,
+            "circuit__bypass": "spring",
+            "circuit__bypass_cracks_kpa": 8,
+            "engine__metal_heat_kj_per_k": 57,
+            "coolant__volume_l": 8.0,
+        }
+        | values,
+    )
+    return to_core(build)
+
+
+def with_heat(system: System, cases: Cases, watts: float) -> System:
+    now = float(maps(system, cases, np.ones(1, bool)).engine_heat[0, 0])
+    return replace(system, engine=replace(system.engine, heat_factor=np.asarray(watts / now)))
+
+
+def test_an_inlet_thermostat_starved_of_bypass_swings() -> None:
+    system, cases = inlet_system()
+    course = drive_legs(with_heat(system, cases, 8000.0), legs(cases, [0], [2.0 * HOUR]), 268.15)
+    top = course.top_hose[course.time > 2400.0] - ZERO
+    assert 115.0 <= top.max() <= 120.0
+    assert 57.0 <= top.min() <= 70.0
+    rises = np.flatnonzero((top[1:] > 95.0) & (top[:-1] <= 95.0)) / 4.0
+    period = np.diff(rises)
+    assert len(period) >= 6
+    assert 530.0 <= period.mean() <= 690.0
+    # It falls within seconds, not minutes.
+    peak = int(np.argmax(top))
+    assert (top[peak : peak + 240] < 80.0).any()
+
+
+@pytest.mark.parametrize("cure", [{"thermostat__position": "outlet"}, {"circuit__bypass": "open"}])
+def test_what_cures_the_swing(cure: dict[str, object]) -> None:
+    system, cases = inlet_system(**cure)
+    course = drive_legs(with_heat(system, cases, 8000.0), legs(cases, [0], [2.0 * HOUR]), 268.15)
+    later = course.top_hose[course.time > HOUR] - ZERO
+    assert later.max() < 102.0
+    assert later.max() - later.min() < 12.0
+
+
+@pytest.mark.parametrize(
+    ("altitude", "cap", "boils"),
+    # IAPWS: 100.0 °C at 101.325 kPa, 93.3 at 79.5 kPa (2000 m), 120.6 at 202.6 kPa (one bar of cap).
+    [(0, 0, 100.0), (2000, 0, 93.3), (0, 101.325, 120.6)],
+)
+def test_water_boils_where_its_pressure_says(altitude: float, cap: float, boils: float) -> None:
+    build = part(
+        plain_build(brake_power_kw=60, engine_rpm=3000, speed_km_h=0, altitude_m=altitude),
+        coolant__kind="water",
+        cap__pressure_kpa=cap,
+    )
+    system, cases = to_core(build)
+    course = drive_legs(system, legs(cases, [0], [900.0]), 303.15, [Trouble("fan_dead")])
+    assert EventKind.BOILS in kinds(course, cap=cap * 1e3)
+    assert course.top_hose.max() - ZERO == pytest.approx(boils, abs=0.4)
+    assert course.bottle > 0.5
+
+
+def test_a_cap_that_sticks_reaches_almost_two_bar_and_a_weak_one_loses_coolant() -> None:
+    build = part(plain_build(brake_power_kw=60, engine_rpm=3000, speed_km_h=0), coolant__kind="water")
+    system, cases = to_core(build)
+    dead = Trouble("fan_dead")
+    stuck = drive_legs(system, legs(cases, [0], [900.0]), 303.15, [dead, Trouble("cap_stuck")])
+    assert 1.9e5 <= stuck.pressure.max() <= 2.0e5 + 1.0
+    system, cases = idling()
+    sound = drive_legs(system, legs(cases, [0], [HOUR]), 303.15)
+    weak = drive_legs(system, legs(cases, [0], [HOUR]), 303.15, [Trouble("cap_weak", 1.0)])
+    assert weak.bottle > sound.bottle
+
+
+def test_a_hot_engine_heats_still_coolant_after_it_is_stopped() -> None:
+    system, cases = to_core(demo_builds()[0])
+    course = drive_legs(system, legs(cases, [1, 1], [75.0, 1200.0], [True, False]), 365.15)
+    stopped = int(75.0 / 0.25)
+    assert course.top_hose[stopped:].max() > course.top_hose[stopped - 1] + 4.0
+    assert course.top_hose[-1] < course.top_hose.max()
+    assert (course.flow[stopped:] == 0.0).all()
+
+
+def test_faults_come_and_go_when_they_are_told() -> None:
+    system, cases = idling()
+    course = drive_legs(
+        system, legs(cases, [0], [HOUR]), 303.15, [Trouble("thermostat_shut", 1.0, 1200.0, 1260.0)]
+    )
+    during = (course.time > 1201.0) & (course.time < 1259.0)
+    assert (course.lift[during] == 0.0).all()
+    assert course.lift[course.time > 1300.0].max() > 0.1
+    before = drive_legs(system, legs(cases, [0], [HOUR]), 303.15)
+    same = course.time < 1199.0
+    assert np.array_equal(course.top_hose[same], before.top_hose[same])
+
+
+def test_severities_and_starts_are_checked() -> None:
+    system, cases = idling()
+    with pytest.raises(DomainError, match="severity of debris"):
+        drive_legs(system, legs(cases, [0], [10.0]), 303.15, [Trouble("debris", 1.5)])
+    with pytest.raises(KeyError, match="gremlins"):
+        drive_legs(system, legs(cases, [0], [10.0]), 303.15, [Trouble("gremlins")])
+    with pytest.raises(DomainError, match="temperature at the start"):
+        drive_legs(system, legs(cases, [0], [10.0]), 500.0)

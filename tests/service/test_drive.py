@@ -1,0 +1,114 @@
+"""A drive as it is asked for and told."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any, get_args
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from ebbrin.core.drive.events import EventKind
+from ebbrin.core.drive.faults import FAULTS as CORE_FAULTS
+from ebbrin.demo import NAMES, demo_builds, demo_drives
+from ebbrin.document.drive import FAULTS, DriveQuestion, EventName, FaultName, Script
+from ebbrin.document.drive_from_core import thinned
+from ebbrin.service.drive import as_csv, drive, driven
+from ebbrin.verdict.drive import SAID
+from ebbrin.verdict.text import printed
+
+DEMO = dict(zip(NAMES, demo_builds(), strict=True))
+
+
+def question(name: str, script: dict[str, Any] | None = None) -> DriveQuestion:
+    """A demo build's drive."""
+    build = DEMO[name]
+    asked = demo_drives()[name] if script is None else Script.model_validate(script)
+    return DriveQuestion(build=build, variant=build.variants[0].id, script=asked)
+
+
+def test_faults_and_events_are_named_alike_everywhere() -> None:
+    assert set(FAULTS) == set(CORE_FAULTS) == set(get_args(FaultName))
+    assert {kind.name.lower() for kind in EventKind} == set(get_args(EventName)) == set(SAID)
+
+
+def test_linnets_run_is_shorter_than_the_time_to_the_limit_and_its_soak_is_not() -> None:
+    found = drive(question("linnet"))
+    run = next(leg for leg in found.legs if leg.name == "Hill run")
+    assert run.hottest_c < found.limit_c
+    soak = found.legs[-1]
+    assert soak.hottest_c > found.limit_c
+    assert found.time_to_limit_s is not None
+    assert found.time_to_limit_s > soak.from_s
+    assert found.caution is not None
+    assert "Never open a hot cap" in printed(found.caution)
+
+
+def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
+    found = drive(question("mule"))
+    boils = next(event for event in found.events if event.kind == "boils")
+    on_the_pass = found.legs[1]
+    assert on_the_pass.from_s < boils.time_s < on_the_pass.from_s + 600
+    assert found.coolant_in_bottle_l > 1.0
+    assert printed(boils.text).startswith("boils")
+
+
+def test_brigade_overheats_at_the_parade_not_on_the_road() -> None:
+    road, parade = drive(question("brigade")).legs
+    assert road.end_c < 97.0
+    assert parade.end_c > 97.0
+
+
+def test_a_drive_keeps_its_extremes_when_thinned() -> None:
+    found = driven(question("linnet"))
+    course, at = found.course, thinned(found.course)
+    assert len(at) < 0.2 * len(course.time)
+    assert at[0] == 0
+    assert at[-1] == len(course.time) - 1
+    for values in (course.top_hose, course.bottom_hose, course.pressure):
+        assert values[at].max() == values.max()
+        assert values[at].min() == values.min()
+
+
+def test_every_step_is_in_the_file_with_units() -> None:
+    script = {"legs": [{"case_id": "road", "duration_s": 60}]}
+    found = driven(question("linnet", script))
+    rows = list(csv.reader(io.StringIO(as_csv(found))))
+    assert rows[0][:3] == ["time [s]", "metal [°C]", "top hose [°C]"]
+    assert len(rows) == 1 + 240
+    assert float(rows[-1][2]) == pytest.approx(found.course.top_hose[-1] - 273.15, abs=0.005)
+
+
+def test_a_leg_may_hold_a_case_of_its_own() -> None:
+    own = {
+        "id": "x",
+        "name": "Crawl",
+        "load": "power",
+        "brake_power_kw": 20,
+        "engine_rpm": 1500,
+        "speed_km_h": 10,
+    }
+    found = drive(question("linnet", {"legs": [{"case": own, "duration_s": 120}]}))
+    assert [leg.name for leg in found.legs] == ["Crawl"]
+    assert np.diff(found.points.time_s).min() > 0
+
+
+@pytest.mark.parametrize(
+    ("script", "message"),
+    [
+        ({"legs": []}, "at least 1"),
+        ({"legs": [{"duration_s": 60}]}, "not both"),
+        ({"legs": [{"case_id": "road", "duration_s": 7200}] * 3}, "four hours"),
+        ({"legs": [{"case_id": "road"}], "faults": [{"fault": "gremlins"}]}, "thermostat_shut"),
+    ],
+)
+def test_a_drive_that_cannot_be_is_refused(script: dict[str, Any], message: str) -> None:
+    with pytest.raises(ValidationError, match=message):
+        Script.model_validate(script)
+
+
+def test_an_unknown_case_is_named() -> None:
+    with pytest.raises(KeyError, match="moon"):
+        drive(question("linnet", {"legs": [{"case_id": "moon"}]}))

@@ -12,7 +12,7 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from ebbrin.core.drive.faults import FAULTS  # noqa: E402
-from ebbrin.core.drive.legs import Legs, Trouble, drive_legs  # noqa: E402
+from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many  # noqa: E402
 from ebbrin.demo import demo_builds  # noqa: E402
 from ebbrin.document.resolve import resolve  # noqa: E402
 from ebbrin.document.to_core import cases_from, system_from  # noqa: E402
@@ -31,8 +31,8 @@ def main() -> None:
     alone = min(_timed(system, legs, ()) for _ in range(5))
     names = [name for name in FAULTS if name != "one_fan_dead"]
     began = time.perf_counter()
-    for k in range(64):
-        drive_legs(system, legs, 298.15, [Trouble(names[k % len(names)], 0.2 + 0.012 * k, 60.0 * (k % 50))])
+    cases_of_fault = [[Trouble(names[k % len(names)], 0.2 + 0.012 * k, 60.0 * (k % 50))] for k in range(64)]
+    drive_many(system, legs, 298.15, cases_of_fault)
     many = time.perf_counter() - began
     print("| what | time |")
     print("|---|---|")

@@ -13,7 +13,7 @@ from ebbrin.core.base import DomainError
 from ebbrin.core.drive.controls import free
 from ebbrin.core.drive.events import EventKind, events, time_to
 from ebbrin.core.drive.faults import FAULTS
-from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
+from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, maps
 from ebbrin.core.drive.march import SEGMENTS
 from ebbrin.core.drive.plant import STILL_SHARE, WAX_LAG, plant_of
@@ -297,6 +297,15 @@ def test_faults_come_and_go_when_they_are_told() -> None:
     before = drive_legs(system, legs(cases, [0], [HOUR]), 303.15)
     same = course.time < 1199.0
     assert np.array_equal(course.top_hose[same], before.top_hose[same])
+
+
+def test_many_drives_side_by_side_are_those_alone() -> None:
+    system, cases = idling()
+    course_legs = legs(cases, [0], [600.0])
+    sets = [[], [Trouble("fan_dead", 1.0, 100.0)], [Trouble("core_silted", 0.5)]]
+    together = drive_many(system, course_legs, 353.15, sets)
+    for troubles, course in zip(sets, together, strict=True):
+        assert np.array_equal(course.top_hose, drive_legs(system, course_legs, 353.15, troubles).top_hose)
 
 
 def test_severities_and_starts_are_checked() -> None:

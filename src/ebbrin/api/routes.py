@@ -12,6 +12,7 @@ from fastapi import APIRouter, Depends, Header, Path, Query, Request, Response
 from pydantic import ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
+from starlette.responses import PlainTextResponse
 
 from ebbrin.api.problems import possible
 from ebbrin.api.schemas import BuildSummary, Health, RevisionName, StoredBuild, stored_body, summary_body
@@ -20,7 +21,7 @@ from ebbrin.document.drive import DriveCourse, DriveQuestion
 from ebbrin.document.problems import problem
 from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
-from ebbrin.service.drive import drive
+from ebbrin.service.drive import as_csv, drive, driven
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
@@ -147,6 +148,15 @@ def drive_build(question: DriveQuestion) -> DriveCourse:
     """A drive over time, with whatever breaks on the way."""
     try:
         return drive(question)
+    except KeyError as error:
+        raise HTTPException(404, f"The build has no variant or case {error}.") from error
+
+
+@router.post("/drive/csv", responses=possible(404, 413, 422), response_class=PlainTextResponse)
+def drive_csv(question: DriveQuestion) -> str:
+    """Every step of a drive as CSV, units in the header."""
+    try:
+        return as_csv(driven(question))
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant or case {error}.") from error
 

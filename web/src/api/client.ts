@@ -6,10 +6,12 @@ import type {
   BuildSummary,
   Conditions,
   Coolants,
+  DriveCourse,
   Evaluation,
   FlowLines,
   HeatCurves,
   Problem,
+  Script,
   Shelf,
   ShelfImport,
   SizingRun,
@@ -214,5 +216,22 @@ export async function newestSizing(id: string): Promise<SizingRun | null> {
 export function stopSizing(run: string): Promise<SizingRun> {
   return settle(
     client.POST('/api/v1/sizings/{run_id}/cancel', { params: { path: { run_id: run } } }),
+  );
+}
+
+/** A drive of one variant over time. */
+export function driveBuild(
+  build: Build,
+  variant: string,
+  script: Script,
+  signal: AbortSignal,
+): Promise<DriveCourse> {
+  return settle(client.POST('/api/v1/drive', { body: { build, variant, script }, signal }));
+}
+
+/** Every step of a drive as CSV. */
+export function driveFile(build: Build, variant: string, script: Script): Promise<string> {
+  return settle(
+    client.POST('/api/v1/drive/csv', { body: { build, variant, script }, parseAs: 'text' }),
   );
 }

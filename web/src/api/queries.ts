@@ -2,13 +2,14 @@ import { keepPreviousData, queryOptions, type UseQueryOptions } from '@tanstack/
 import {
   AwayError,
   type CurvesByName,
+  driveBuild,
   listBuilds,
   listRevisions,
   newestSizing,
   readCurves,
   readShelf,
 } from './client';
-import type { Build } from './types';
+import type { Build, Script } from './types';
 
 export const buildsQuery = () =>
   queryOptions({ queryKey: ['builds'], queryFn: listBuilds, retry: 1, staleTime: 0 });
@@ -60,4 +61,15 @@ export const sizingQuery = (id: string) =>
       state.data?.state === 'waiting' || state.data?.state === 'running' ? SIZING_LOOKS : false,
     staleTime: 0,
     ...patient,
+  });
+
+/** A drive of a variant as it stands. */
+export const driveQuery = (build: Build, variant: string, script: Script, ready: boolean) =>
+  queryOptions({
+    queryKey: ['drive', variant, script, build],
+    queryFn: ({ signal }) => driveBuild(build, variant, script, signal),
+    enabled: ready,
+    placeholderData: keepPreviousData,
+    ...patient,
+    gcTime: 0,
   });

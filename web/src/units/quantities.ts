@@ -157,6 +157,7 @@ export const kinds = {
     decimals: { kW: 1, hp: 0 },
   },
   money: plain('', 0),
+  minutes: plain('min', 0),
   electric_power: plain('W', 0, 'w', 'watt'),
   voltage: plain('V', 1, 'v', 'volt', 'volts'),
   fuel_flow: {

@@ -60,10 +60,12 @@ export function Preferences() {
 export const Header = memo(function Header({
   onHistory,
   onSize,
+  onDrive,
   onSheet,
 }: {
   readonly onHistory: () => void;
   readonly onSize: () => void;
+  readonly onDrive: () => void;
   readonly onSheet: (sheet: SheetName) => void;
 }) {
   const name = useSession((s) => s.build.name);
@@ -85,7 +87,7 @@ export const Header = memo(function Header({
       display="flex"
       flexWrap="wrap"
       alignItems="center"
-      gap="3"
+      gap="2"
       paddingInline={{ base: '3', lg: '6' }}
       paddingBlock="1"
       borderBottom="1px solid"
@@ -97,7 +99,7 @@ export const Header = memo(function Header({
           {workshop}
         </Words>
       )}
-      <Box flex="1 1 160px" maxWidth="260px">
+      <Box flex="1 1 120px" maxWidth="220px">
         <Input
           aria-label="Name of the build"
           value={name}
@@ -111,14 +113,31 @@ export const Header = memo(function Header({
         />
       </Box>
       <Row gap="0">
-        <Button look="bare" disabled={!canUndo} title="Ctrl+Z" onClick={undo}>
-          Undo
+        <Button
+          look="bare"
+          disabled={!canUndo}
+          aria-label="Undo"
+          title="Undo: Ctrl+Z"
+          minWidth="target"
+          onClick={undo}
+        >
+          ↶
         </Button>
-        <Button look="bare" disabled={!canRedo} title="Ctrl+Shift+Z" onClick={redo}>
-          Redo
+        <Button
+          look="bare"
+          disabled={!canRedo}
+          aria-label="Redo"
+          title="Redo: Ctrl+Shift+Z"
+          minWidth="target"
+          onClick={redo}
+        >
+          ↷
         </Button>
-        <Button title="Z" marginLeft="2" onClick={onSize}>
+        <Button title="Z" marginLeft="2" paddingInline="3" onClick={onSize}>
           Size it
+        </Button>
+        <Button title="G" marginLeft="2" paddingInline="3" onClick={onDrive}>
+          Drive it
         </Button>
       </Row>
       <Box flex="1" />

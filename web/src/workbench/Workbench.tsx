@@ -7,6 +7,8 @@ import { AddCase, Cases } from '../cases/Cases';
 import type { CaseKind } from '../cases/kinds';
 import { Rows } from '../cases/Rows';
 import { Strip } from '../cases/Strip';
+import type { Moment } from '../drive/course';
+import { Drive } from '../drive/Drive';
 import { History } from '../history/History';
 import { Ladder } from '../ladder/Ladder';
 import { Band } from '../loop/Band';
@@ -129,7 +131,16 @@ function Opened() {
   );
   const openStation = useCallback((to: StationName) => go({ station: to, edit: null }), [go]);
   const close = useCallback(
-    () => go({ station: null, edit: null, compare: null, history: null, rows: null, size: null }),
+    () =>
+      go({
+        station: null,
+        edit: null,
+        compare: null,
+        history: null,
+        rows: null,
+        size: null,
+        drive: null,
+      }),
     [go],
   );
   const show = useCallback((id: string) => go({ case: id }), [go]);
@@ -147,6 +158,7 @@ function Opened() {
   useEffect(() => {
     document.title = `${name} – Ebbrin`;
   }, [name]);
+  const [moment, setMoment] = useState<Moment | null>(null);
   const [sheet, setSheet] = useState<SheetName | null>(null);
   // A dialog tells late that it has closed: another may be open by then.
   const closeSheet = (which: SheetName) => setSheet((shown) => (shown === which ? null : shown));
@@ -179,7 +191,7 @@ function Opened() {
     (id: string) => go({ edit: id, case: id, station: null, rows: null }),
     [go],
   );
-  const openRows = useCallback(() => go({ rows: '1', size: null }), [go]);
+  const openRows = useCallback(() => go({ rows: '1', size: null, drive: null }), [go]);
   const showSized = useCallback(
     (id: string) => {
       chooseVariant(id);
@@ -187,17 +199,46 @@ function Opened() {
     },
     [chooseVariant, go],
   );
+  const openDrive = useCallback(
+    () =>
+      go({
+        drive: '1',
+        size: null,
+        history: null,
+        compare: null,
+        rows: null,
+        station: null,
+        edit: null,
+      }),
+    [go],
+  );
   const openSize = useCallback(
-    () => go({ size: '1', history: null, compare: null, rows: null, station: null, edit: null }),
+    () =>
+      go({
+        size: '1',
+        drive: null,
+        history: null,
+        compare: null,
+        rows: null,
+        station: null,
+        edit: null,
+      }),
     [go],
   );
   const openHistory = useCallback(
-    () => go({ history: '1', size: null, compare: null, station: null, edit: null }),
+    () => go({ history: '1', size: null, drive: null, compare: null, station: null, edit: null }),
     [go],
   );
   const compare = useCallback(
     (on: boolean) =>
-      go({ compare: on ? '1' : null, history: null, size: null, station: null, edit: null }),
+      go({
+        compare: on ? '1' : null,
+        history: null,
+        size: null,
+        drive: null,
+        station: null,
+        edit: null,
+      }),
     [go],
   );
 
@@ -205,8 +246,16 @@ function Opened() {
   const history = !editing && search.get('history') !== null;
   const comparing = !editing && !history && search.get('compare') !== null;
   const rows = !editing && !history && !comparing && search.get('rows') !== null;
+  const driving =
+    !editing && !history && !comparing && !rows && !needed && search.get('drive') !== null;
   const sizing =
-    !editing && !history && !comparing && !rows && !needed && search.get('size') !== null;
+    !driving &&
+    !editing &&
+    !history &&
+    !comparing &&
+    !rows &&
+    !needed &&
+    search.get('size') !== null;
   return (
     <Box
       display="grid"
@@ -220,7 +269,7 @@ function Opened() {
       minHeight="720px"
     >
       <Box gridColumn="1 / -1">
-        <Header onHistory={openHistory} onSize={openSize} onSheet={setSheet} />
+        <Header onHistory={openHistory} onSize={openSize} onDrive={openDrive} onSheet={setSheet} />
         <WhatIf evaluation={evaluation} />
         <Notices />
       </Box>
@@ -229,10 +278,11 @@ function Opened() {
           <Variants evaluation={evaluation} comparing={comparing} onCompare={compare} />
         )}
         {evaluation && !describing && (
-          <Answers evaluation={evaluation} brief={editing || rows || sizing} />
+          <Answers evaluation={evaluation} brief={editing || rows || sizing || driving} />
         )}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {history && <History onDone={close} />}
+        {driving && <Drive onDone={close} onMoment={setMoment} />}
         {sizing && <Size onDone={close} onShow={showSized} />}
         {rows && <Rows onAdd={addCase} onDone={close} onEdit={edit} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
@@ -259,6 +309,7 @@ function Opened() {
           !history &&
           !rows &&
           !sizing &&
+          !driving &&
           evaluation &&
           shownCase &&
           variant && (
@@ -316,7 +367,7 @@ function Opened() {
             evaluation={evaluation}
             ghost={ghost}
             shownCase={shownCase}
-            side={comparing ? side : null}
+            side={driving && moment ? momentMarks(moment) : comparing ? side : null}
           />
         </Box>
       )}
@@ -325,4 +376,12 @@ function Opened() {
       {sheet === 'units' && <UnitsDialog onClose={() => closeSheet('units')} />}
     </Box>
   );
+}
+
+/** Both hoses at a moment of a drive, as the ladder marks them. */
+function momentMarks(moment: Moment) {
+  return [
+    { label: 'top', value: moment.top, strong: true },
+    { label: 'bottom', value: moment.bottom, strong: false },
+  ];
 }

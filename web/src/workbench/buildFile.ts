@@ -8,12 +8,15 @@ export function fileName(name: string): string {
 }
 
 export function download(build: Build): void {
-  const address = URL.createObjectURL(
-    new Blob([`${JSON.stringify(build, null, 2)}\n`], { type: 'application/json' }),
-  );
+  saveAs(fileName(build.name), 'application/json', `${JSON.stringify(build, null, 2)}\n`);
+}
+
+/** Hand a text to the browser as a file. */
+export function saveAs(name: string, type: string, text: string): void {
+  const address = URL.createObjectURL(new Blob([text], { type }));
   const link = document.createElement('a');
   link.href = address;
-  link.download = fileName(build.name);
+  link.download = name;
   link.click();
   URL.revokeObjectURL(address);
 }

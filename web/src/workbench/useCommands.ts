@@ -22,7 +22,15 @@ const STATION_KEYS: Record<StationName, string> = {
   cap: 'B',
 };
 
-const CLOSED = { station: null, edit: null, compare: null, history: null, rows: null, size: null };
+const CLOSED = {
+  station: null,
+  edit: null,
+  compare: null,
+  history: null,
+  rows: null,
+  size: null,
+  drive: null,
+};
 
 /** All that can be done with the opened build, for keys and palette. */
 export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[] {
@@ -65,6 +73,12 @@ export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[]
         group: 'Open',
         keys: 'Z',
         run: () => go({ ...CLOSED, size: '1' }),
+      },
+      {
+        name: 'Drive it: the build over time, with its faults',
+        group: 'Open',
+        keys: 'G',
+        run: () => go({ ...CLOSED, drive: '1' }),
       },
       { name: 'History', group: 'Open', keys: 'H', run: () => go({ ...CLOSED, history: '1' }) },
       { name: 'The shelf', group: 'Open', run: () => navigate('/shelf') },

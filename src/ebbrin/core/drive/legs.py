@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, fields, replace
 from typing import Any
 
@@ -57,6 +59,13 @@ def drive_legs(
     DomainError
         If a part, a leg or a severity lies outside what is possible.
     """
+    return _driven(system, legs, start, troubles, step, maps(system, legs.points, legs.running))
+
+
+def _driven(
+    system: System, legs: Legs, start: float, troubles: Sequence[Trouble], step: float, sound: Maps
+) -> Course:
+    """A drive whose components without a fault are known."""
     ends = np.cumsum(legs.duration)
     times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
     leg = np.searchsorted(ends, times, side="right")
@@ -69,10 +78,20 @@ def drive_legs(
     for present in sets:
         faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
         changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
-        made.append(maps(changed, legs.points, legs.running))
+        # What breaks in the controls alone leaves the components as they are.
+        made.append(sound if changed is system else maps(changed, legs.points, legs.running))
         held.append(controls)
     point = leg + count * np.broadcast_to(np.reshape(which, -1) if troubles else 0, leg.shape)
     return drive(_joined(made), plant_of(system), joined(held), point, start, step)
+
+
+def drive_many(
+    system: System, legs: Legs, start: float, troubles: Sequence[Sequence[Trouble]], step: float = STEP
+) -> list[Course]:
+    """The same drive with each of several sets of faults, over several cores. Raises as ``drive_legs`` does."""
+    sound = maps(system, legs.points, legs.running)
+    with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
+        return list(pool.map(lambda some: _driven(system, legs, start, some, step, sound), troubles))
 
 
 def _joined(parts: list[Maps]) -> Maps:

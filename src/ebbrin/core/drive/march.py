@@ -24,7 +24,7 @@ ENERGY_IN, ENERGY_OUT, ENERGY_BLOCK, ENERGY_VAPOUR, STORED, BOTTLE, GROUND = ran
 by the stores [J]; coolant in the bottle and on the ground at the end [kg]."""
 
 
-@numba.njit(cache=True)
+@numba.njit(cache=True, nogil=True)
 def _at(table, i, u, j, v):  # type: ignore[no-untyped-def]
     """Between four nodes of a (T, L) table."""
     low = table[i, j] + (table[i, j + 1] - table[i, j]) * v
@@ -32,7 +32,7 @@ def _at(table, i, u, j, v):  # type: ignore[no-untyped-def]
     return low + (high - low) * u
 
 
-@numba.njit(cache=True)
+@numba.njit(cache=True, nogil=True)
 def _place(nodes, x):  # type: ignore[no-untyped-def]
     """Node below ``x`` and how far beyond it, held at both ends."""
     i = 0
@@ -42,7 +42,7 @@ def _place(nodes, x):  # type: ignore[no-untyped-def]
     return i, min(max(u, 0.0), 1.0)
 
 
-@numba.njit(cache=True)
+@numba.njit(cache=True, nogil=True)
 def _line(values, first, step, x):  # type: ignore[no-untyped-def]
     """Linear on an even grid, held at both ends."""
     at = min(max((x - first) / step, 0.0), len(values) - 1.000001)
@@ -50,7 +50,7 @@ def _line(values, first, step, x):  # type: ignore[no-untyped-def]
     return values[i] + (values[i + 1] - values[i]) * (at - i)
 
 
-@numba.njit(cache=True)
+@numba.njit(cache=True, nogil=True)
 def _saturation(vapour, first, step, pressure):  # type: ignore[no-untyped-def]
     """Boiling temperature [K] at an absolute pressure, from the tabled vapour pressure."""
     low, high = 0, len(vapour) - 1
@@ -67,7 +67,7 @@ def _saturation(vapour, first, step, pressure):  # type: ignore[no-untyped-def]
     return first + step * (low + (pressure - vapour[low]) / (vapour[high] - vapour[low]))
 
 
-@numba.njit(cache=True)
+@numba.njit(cache=True, nogil=True)
 def march(  # type: ignore[no-untyped-def]
     point,
     dt,

@@ -68,6 +68,61 @@ def _saturation(vapour, first, step, pressure):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True, nogil=True)
+def _pocket(pocket, dt, fed, back, housing, capacity, top, returned, outside):  # type: ignore[no-untyped-def]
+    """Temperature of an inlet thermostat's pocket after a step: fed by bypass and return, losing heat to the air."""
+    gain = fed * (top - pocket) + back * (returned - pocket) + housing * (outside - pocket)
+    return pocket + dt * gain / (capacity + dt * (fed + back + housing))
+
+
+@numba.njit(cache=True, nogil=True)
+def _valve(valve, above, span, hysteresis, breakaway):  # type: ignore[no-untyped-def]
+    """Lift of a valve whose wax stands ``above`` its opening: it plays between two lines, and once seated lets go only
+    ``breakaway`` above its opening."""
+    rising = min(max((above - 0.5 * hysteresis) / span, 0.0), 1.0)
+    falling = min(max((above + 0.5 * hysteresis) / span, 0.0), 1.0)
+    if valve <= 0.0 and above <= breakaway:
+        return 0.0
+    return min(max(valve, rising), falling)
+
+
+@numba.njit(cache=True, nogil=True)
+def _fan(stage, top, stage_on, stage_off, forced, held, running):  # type: ignore[no-untyped-def]
+    """Stage of the fan: each by its own pair, forced by air conditioning, held by a fault; none with the engine off."""
+    for k in range(len(stage_on)):
+        if stage == k and top >= stage_on[k]:
+            stage = k + 1
+    if stage > 0 and top <= stage_off[stage - 1]:
+        stage -= 1
+    if forced and stage < 1:
+        stage = 1
+    if held >= 0:
+        stage = min(held, len(stage_on))
+    return stage if running else 0
+
+
+@numba.njit(cache=True, nogil=True)
+def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, loss, outside):  # type: ignore[no-untyped-def]
+    """Metal and coolant after a step, solved together; rates are capacities over the step [W/K]."""
+    a, b = metal_rate + grip + loss, coolant_rate + grip
+    left, right = metal_rate * metal + given + loss * outside, coolant_rate * top + push
+    determinant = a * b - grip * grip
+    return (left * b + grip * right) / determinant, (a * right + grip * left) / determinant
+
+
+@numba.njit(cache=True, nogil=True)
+def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no-untyped-def]
+    """Coolant in system and bottle, and gauge pressure, once the cap has let out or drawn back what it does; ``room``
+    is the mass that fills the system without pressure."""
+    if pressure > cap:
+        out = max(mass - room * (1.0 + cap / stiffness), 0.0)
+        return mass - out, bottle + out, cap
+    if pressure < -back and bottle > 0.0:
+        drawn = min(max(room * (1.0 - back / stiffness) - mass, 0.0), bottle)
+        return mass + drawn, bottle - drawn, -back
+    return mass, bottle, pressure
+
+
+@numba.njit(cache=True, nogil=True)
 def march(  # type: ignore[no-untyped-def]
     point,
     dt,
@@ -125,7 +180,6 @@ def march(  # type: ignore[no-untyped-def]
         overflow,
     ) = stores
     opens, span, hysteresis, at_inlet, wax_lag, breakaway, pocket_c, pocket_share, housing, fitted = controls
-    n_stages = len(stage_on) + 1
     segment_c = radiator_c / SEGMENTS
     metal = start
     top = start
@@ -134,7 +188,6 @@ def march(  # type: ignore[no-untyped-def]
     pocket = start
     valve = min(max((wax - opens) / span, 0.0), 1.0)
     lift = valve
-    seated = valve <= 0.0
     stage = 0
     mass = filled * volume
     bottle = 0.0
@@ -151,40 +204,17 @@ def march(  # type: ignore[no-untyped-def]
         m_bypass = _at(bypass_flow[:, :, s], i, u, j, v)
         bulb = top
         if at_inlet > 0.0:
-            share = pocket_share * m_radiator * cp
-            pocket += (
-                dt
-                * (
-                    m_bypass * cp * (top - pocket)
-                    + share * (core[SEGMENTS - 1] - pocket)
-                    + housing * (ambient[s] - pocket)
-                )
-                / (pocket_c + dt * (m_bypass * cp + share + housing))
+            returned = pocket_share * m_radiator * cp
+            pocket = _pocket(
+                pocket, dt, m_bypass * cp, returned, housing, pocket_c, top, core[SEGMENTS - 1], ambient[s]
             )
             bulb = pocket
         wax += (bulb - wax) * (1.0 - np.exp(-dt / wax_lag))
-        from_opening = wax - opens - late[s]
-        rising = min(max((from_opening - 0.5 * hysteresis) / span, 0.0), 1.0)
-        falling = min(max((from_opening + 0.5 * hysteresis) / span, 0.0), 1.0)
-        if at_inlet > 0.0 and seated:
-            valve = rising if from_opening > breakaway else 0.0
-        else:
-            valve = min(max(valve, rising), falling)
-        seated = valve <= 0.0
+        sticks = breakaway if at_inlet > 0.0 else -1e9
+        valve = _valve(valve, wax - opens - late[s], span, hysteresis, sticks)
         lift = held_lift[s] if held_lift[s] >= 0.0 else max(valve, least_lift[s])
-        # Fan: each stage by its own pair, or forced by air conditioning; an engine that stands moves none.
         if fitted > 0.0:
-            for k in range(1, n_stages):
-                if stage == k - 1 and top >= stage_on[k - 1]:
-                    stage = k
-            if stage > 0 and top <= stage_off[stage - 1]:
-                stage -= 1
-            if forced[s] and stage < 1:
-                stage = 1
-            if held_stage[s] >= 0:
-                stage = min(held_stage[s], n_stages - 1)
-            if not running[s]:
-                stage = 0
+            stage = _fan(stage, top, stage_on, stage_off, forced[s], held_stage[s], running[s])
         # What the components do now; a pump that draws air moves less.
         j, v = _place(lifts, lift)
         drawn_full = min(max((mass / (filled * volume) - EMPTY_FILL) / (LEAST_FILL - EMPTY_FILL), 1e-3), 1.0)
@@ -218,13 +248,9 @@ def march(  # type: ignore[no-untyped-def]
         loss = 0.0 if running[s] else block
         given = engine_heat[stage, s]
         push = flow_c * (inflow - top) + gearbox - taken
-        a = metal_c / dt + grip + loss
-        b = engine_c / dt + grip
-        left = metal_c / dt * metal + given + loss * ambient[s]
-        right = engine_c / dt * top + push
-        determinant = a * b - grip * grip
-        new_metal = (left * b + grip * right) / determinant
-        new_top = (a * right + grip * left) / determinant
+        new_metal, new_top = _engine(
+            metal, top, metal_c / dt, engine_c / dt, grip, given, push, loss, ambient[s]
+        )
         energy_block += dt * loss * (new_metal - ambient[s])
         metal, top = new_metal, new_top
         energy_in += dt * (given + gearbox)
@@ -259,18 +285,7 @@ def march(  # type: ignore[no-untyped-def]
             pressure = cap[s]
         held = _line(vapour, vapour_first, vapour_step, top) - atmosphere[s]
         pressure = max(pressure, min(held, cap[s]))
-        if pressure > cap[s]:
-            out_of_it = mass - rho * volume * (1.0 + cap[s] / stiffness)
-            if out_of_it > 0.0:
-                mass -= out_of_it
-                bottle += out_of_it
-            pressure = cap[s]
-        elif pressure < -back[s] and bottle > 0.0:
-            wanted = rho * volume * (1.0 - back[s] / stiffness) - mass
-            drawn = min(max(wanted, 0.0), bottle)
-            mass += drawn
-            bottle -= drawn
-            pressure = -back[s]
+        mass, bottle, pressure = _cap(mass, bottle, pressure, rho * volume, cap[s], back[s], stiffness)
         row = out[n]
         row[METAL], row[TOP], row[BOTTOM], row[LIFT], row[STAGE] = metal, top, bottom, lift, stage
         row[FLOW], row[PRESSURE], row[MASS], row[SHED], row[HEATER] = m_radiator, pressure, mass, shed, taken

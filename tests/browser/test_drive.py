@@ -27,7 +27,7 @@ def test_mule_boils_with_a_dead_fan_and_the_play_head_moves_the_ladder(opened: O
     page = opened(MULE)
     view = drive_it(page)
     view.get_by_label("Minutes of leg 1").fill("20")
-    view.get_by_label("fan dead: relay, fuse, motor").check()
+    view.get_by_label("Fan dead: motor, relay, fuse or switch").check()
     happens = view.get_by_role("region", name="What happens")
     boils = happens.get_by_role("button", name="boils, and coolant is pushed out").first
     expect(boils).to_be_visible()
@@ -48,7 +48,7 @@ def test_mule_boils_with_a_dead_fan_and_the_play_head_moves_the_ladder(opened: O
     page.reload()
     view = page.get_by_role("region", name="Drive it")
     expect(view.get_by_label("Minutes of leg 1")).to_have_value("20")
-    expect(view.get_by_role("checkbox", name="fan dead: relay, fuse, motor")).to_be_checked()
+    expect(view.get_by_role("checkbox", name="Fan dead: motor, relay, fuse or switch")).to_be_checked()
 
 
 def test_every_step_is_exported_with_units(opened: Opener, tmp_path: Path) -> None:
@@ -83,8 +83,8 @@ def test_axe_finds_nothing_serious_in_a_drive(opened: Opener, scheme: str) -> No
     page = opened(LINNET)
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
     view = drive_it(page)
-    view.get_by_label("core silted").check()
-    expect(view.get_by_role("slider", name="How bad: core silted")).to_be_visible()
+    view.get_by_label("Core silted").check()
+    expect(view.get_by_role("slider", name="How bad: Core silted")).to_be_visible()
     found = Axe().run(page).response["violations"]
     grave = [
         f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in ("serious", "critical")

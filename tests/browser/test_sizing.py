@@ -87,6 +87,9 @@ def test_an_answer_survives_a_reload_and_says_when_it_is_old(opened: Opener) -> 
     expect(form.get_by_label("Budget", exact=True)).to_have_value("200")
     wish(page, "Budget", "20")
     expect(view.get_by_text("The wishes have changed")).to_be_visible()
+    page.reload()  # what was typed and not asked yet is there again
+    expect(form.get_by_label("Budget", exact=True)).to_have_value("20")
+    expect(view.get_by_text("The wishes have changed")).to_be_visible()
     view.get_by_role("button", name="Find parts").click()
     hindered = view.get_by_role("region", name="Nothing fits")
     expect(hindered).to_contain_text("Budget: 97 instead of 20.", timeout=FOUND)

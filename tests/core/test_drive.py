@@ -25,6 +25,11 @@ from tests.builds import part, plain_build, to_core
 
 DEMO = [build.name for build in demo_builds()]
 HOUR = 3600.0
+GRADED = {
+    "thermostat_late", "thermostat_leaks", "clutch_slips", "pump_worn", "impeller_loose", "belt_slips", "hose_collapsed",
+    "core_silted", "debris", "timing_retarded", "cap_weak", "coolant_leak", "head_gasket",
+}  # fmt: skip
+"""Faults of which there can be more or less."""
 ZERO = 273.15
 
 
@@ -82,6 +87,21 @@ def test_heat_and_coolant_are_kept(fault: str | None) -> None:
     assert whole == pytest.approx(first, rel=1e-6)
     for values in (course.top_hose, course.metal, course.pressure, course.lift):
         assert np.isfinite(values).all()
+
+
+@pytest.mark.parametrize("fault", FAULTS)
+@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
+def test_every_fault_can_be_as_bad_as_it_gets_or_nothing(which: int, fault: str) -> None:
+    system, cases = to_core(demo_builds()[which])
+    course_legs = legs(cases, [0, 1], [240.0, 240.0])
+    worst = drive_legs(system, course_legs, 303.15, [Trouble(fault, 1.0, 60.0)])
+    assert abs(worst.energy_gap) <= 1e-6
+    assert np.isfinite(worst.top_hose).all()
+    if fault in GRADED:
+        # None of a fault is the sound system.
+        none = drive_legs(system, course_legs, 303.15, [Trouble(fault, 0.0, 60.0)])
+        sound = drive_legs(system, course_legs, 303.15)
+        assert none.top_hose == pytest.approx(sound.top_hose, abs=1e-6)
 
 
 def test_warm_up_agrees_with_a_general_solver() -> None:

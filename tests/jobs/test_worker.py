@@ -18,7 +18,7 @@ from sqlalchemy import create_engine, text
 
 from ebbrin.document.sizing import SizingQuestion, Wishes
 from ebbrin.service.builds import BuildService
-from ebbrin.service.runs import GAVE_UP, MOST_ATTEMPTS, RunService
+from ebbrin.service.runs import GAVE_UP, MISTAKE, MOST_ATTEMPTS, RunService
 from ebbrin.store.cluster import Cluster
 from ebbrin.store.database import Database, migrate
 from ebbrin.store.errors import UnknownBuild, UnknownRun
@@ -202,6 +202,20 @@ def test_what_cannot_be_computed_is_said(database: Database) -> None:
     found = RunService(database).find(run.id)
     assert found.state == "failed"
     assert found.message == "The build has no variant none-such."
+
+
+def test_a_mistake_of_ours_is_said_where_somebody_waits(
+    database: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: Any) -> None:
+        raise ZeroDivisionError("no such luck")
+
+    run = asked(database)
+    monkeypatch.setattr("ebbrin.service.runs.size", broken)
+    with pytest.raises(ZeroDivisionError, match="no such luck"):
+        RunService(database).work(run.id)
+    found = RunService(database).find(run.id)
+    assert (found.state, found.message) == ("failed", MISTAKE)
 
 
 def test_unknown_builds_and_runs_are_named(database: Database) -> None:

@@ -28,6 +28,16 @@ def celsius(kelvin: Any) -> float:
     return float(kelvin) - ZERO_CELSIUS
 
 
+def kilopascals(pressure: float) -> float:
+    """Pressure [Pa] in kPa."""
+    return pressure / KILO
+
+
+def kilowatts(power: Any) -> float:
+    """Heat or power [W] in kW."""
+    return float(power) / KILO
+
+
 def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
     heat, s = a.state.on.heat, a.schools
     chosen = result.SCHOOLS.index(resolved.variant.engine.heat_school)

@@ -17,7 +17,7 @@ from ebbrin.core.system.steady import Settled, settle
 from ebbrin.document import curves as result
 from ebbrin.document import curves_from_core as from_core
 from ebbrin.document.build import Build
-from ebbrin.document.from_core import KILO, celsius
+from ebbrin.document.from_core import celsius, kilowatts
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.to_core import cases_from, system_from
 
@@ -108,7 +108,7 @@ def condition_costs(build: Build, variant_id: str, case_id: str) -> result.Condi
     return result.Conditions(
         case_id=case_id,
         at_c=celsius(limit[0]),
-        heat_kw=float(on.heat.total[0]) / KILO,
+        heat_kw=kilowatts(on.heat.total[0]),
         conditions=found,
     )
 

@@ -22,6 +22,8 @@ PATIENCE = 120.0
 MOST_ATTEMPTS = 3
 GAVE_UP = f"The worker ended {MOST_ATTEMPTS} times while it computed this. Ask again with fewer open wishes."
 
+MISTAKE = "Ebbrin made a mistake; it is in the worker's log. Nothing in the build was changed."
+
 
 class RunService:
     """What page and workers do with sizings."""
@@ -105,6 +107,10 @@ class RunService:
             said = f"The build has no variant {error.args[0]}." if lacks else f"{error}."
             self._patiently(lambda runs: runs.fail(run_id, attempt, said))
             return
+        except Exception:
+            # A mistake of ours: said where somebody waits for the answer, and in the worker's log.
+            self._patiently(lambda runs: runs.fail(run_id, attempt, MISTAKE))
+            raise
         if found is not None:
             body = found.model_dump(mode="json")
             self._patiently(lambda runs: runs.finish(run_id, attempt, body))

@@ -1,6 +1,7 @@
 /** What the published schema says of a field, found by its JSON pointer within a build. */
 
 import schema from './build.schema.json';
+import legFault from './drive.schema.json';
 import type { Build } from './types';
 import wishes from './wishes.schema.json';
 
@@ -74,6 +75,13 @@ export function fieldSpec(path: string): FieldSpec {
 export function wishSpec(name: string): FieldSpec {
   const node = (wishes as unknown as Node).properties?.[name];
   if (!node) throw new Error(`there is no wish ${name}`);
+  return specOf(node);
+}
+
+/** A field of a fault in a drive, by its name. */
+export function faultSpec(name: string): FieldSpec {
+  const node = (legFault as unknown as Node).properties?.[name];
+  if (!node) throw new Error(`a fault has no field ${name}`);
   return specOf(node);
 }
 

@@ -1,3 +1,4 @@
+import { faultSpec } from '../api/fields';
 import type { LegFault, Script } from '../api/types';
 import { Box, Grid, Heading, Row, Slider, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
@@ -7,28 +8,28 @@ import { clock, switched } from './script';
 type Name = LegFault['fault'];
 
 /** What can break, in the order in which coolant meets it; those with a severity have a slider. */
-const FAULTS: readonly (readonly [Name, string, boolean])[] = [
-  ['thermostat_shut', 'thermostat stuck shut', false],
-  ['thermostat_open', 'thermostat stuck open', false],
-  ['thermostat_late', 'thermostat opens late', true],
-  ['thermostat_leaks', 'thermostat does not shut', true],
-  ['core_silted', 'core silted', true],
-  ['debris', 'debris on the core', true],
-  ['fan_dead', 'fan dead: relay, fuse, motor', false],
-  ['fan_always_on', 'fan always on', false],
-  ['one_fan_dead', 'one of two fans dead', false],
-  ['clutch_slips', 'fan clutch slips', true],
-  ['clutch_locked', 'fan clutch locked', false],
-  ['hose_collapsed', 'lower hose collapses', true],
-  ['pump_worn', 'pump worn', true],
-  ['impeller_loose', 'impeller loose', true],
-  ['belt_slips', 'belt slips', true],
-  ['cap_weak', 'cap weak', true],
-  ['cap_stuck', 'cap stuck shut', false],
-  ['return_valve_dead', 'return valve dead', false],
-  ['coolant_leak', 'coolant leaks', true],
-  ['head_gasket', 'head gasket leaks', true],
-  ['timing_retarded', 'timing retarded', true],
+const FAULTS: readonly (readonly [Name, boolean])[] = [
+  ['thermostat_shut', false],
+  ['thermostat_open', false],
+  ['thermostat_late', true],
+  ['thermostat_leaks', true],
+  ['core_silted', true],
+  ['debris', true],
+  ['fan_dead', false],
+  ['fan_always_on', false],
+  ['one_fan_dead', false],
+  ['clutch_slips', true],
+  ['clutch_locked', false],
+  ['hose_collapsed', true],
+  ['pump_worn', true],
+  ['impeller_loose', true],
+  ['belt_slips', true],
+  ['cap_weak', true],
+  ['cap_stuck', false],
+  ['return_valve_dead', false],
+  ['coolant_leak', true],
+  ['head_gasket', true],
+  ['timing_retarded', true],
 ];
 
 /** Faults switched on and off, each with how bad it is and from when. */
@@ -42,6 +43,7 @@ export function Faults({
   readonly length: number;
   readonly onChange: (script: Script) => void;
 }) {
+  const { labels } = faultSpec('fault');
   const present = new Map((script.faults ?? []).map((entry) => [entry.fault, entry]));
   const set = (name: Name, changes: Partial<LegFault>) =>
     onChange({
@@ -54,8 +56,9 @@ export function Faults({
     <Box as="section" aria-label="What breaks" marginTop="3">
       <Heading>What breaks</Heading>
       <Grid gridTemplateColumns="repeat(auto-fill, minmax(210px, 1fr))" columnGap="3">
-        {FAULTS.map(([name, says, graded]) => {
+        {FAULTS.map(([name, graded]) => {
           const fault = present.get(name);
+          const says = labels?.[name] ?? name;
           return (
             <Box key={name}>
               <Row as="label" gap="2" minHeight="target">

@@ -16,6 +16,7 @@ import { MOST_VARIANTS } from '../variants/edit';
 import { Sentence } from '../words/Sentence';
 import { useSession } from '../workbench/context';
 import { Front } from './Front';
+import { keepWishes, keptWishes } from './keptWishes';
 import { Moves } from './Moves';
 import { Requirement } from './Requirement';
 import { SolutionDetail, SolutionRows, titleOf } from './Solutions';
@@ -38,7 +39,8 @@ export function Size({
   const form = useId();
   const sizing = useSizing();
   const { run, busy, start, stop } = sizing;
-  const [edited, setEdited] = useState<Wishes | null>(null);
+  const id = useSession((s) => s.id);
+  const [edited, setEdited] = useState<Wishes | null>(() => keptWishes(id));
   const [wrong, setWrong] = useState<ReadonlySet<string>>(new Set());
   const wishes = edited ?? run?.question.wishes ?? FIRST;
   const failure = start.error ?? stop.error ?? sizing.error;
@@ -72,13 +74,22 @@ export function Size({
           aria-label="What it must keep to"
           onSubmit={(event) => {
             event.preventDefault();
-            if (wrong.size === 0) start.mutate(wishes);
+            if (wrong.size > 0) return;
+            start.mutate(wishes, {
+              onSuccess: () => {
+                setEdited(null);
+                keepWishes(id, null);
+              },
+            });
           }}
         >
           <Heading>What it must keep to</Heading>
           <WishFields
             wishes={wishes}
-            onChange={setEdited}
+            onChange={(next) => {
+              setEdited(next);
+              keepWishes(id, next);
+            }}
             onWrong={(name, isWrong) =>
               setWrong((before) => {
                 const next = new Set(before);

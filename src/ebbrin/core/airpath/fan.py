@@ -87,6 +87,17 @@ class Fan:
         return self
 
 
+def fan_laws(flow: ArrayLike, pressure: ArrayLike, speed: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Flow [m³/s] and pressure [Pa] of a fan at ``speed`` times its speed [-], air density the same; broadcasts.
+
+    References
+    ----------
+    white-fluid-mechanics, ch. 11 (affinity laws).
+    """
+    ratio = np.asarray(speed, np.float64)
+    return np.asarray(flow * ratio), np.asarray(pressure * ratio**2)
+
+
 def curve_table(flow: Sequence[float], pressure: Sequence[float]) -> tuple[float, FloatArray]:
     """Free flow [m³/s] and pressures [Pa] at CURVE_POINTS equal steps, from a tested curve.
 

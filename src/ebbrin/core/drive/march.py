@@ -11,6 +11,7 @@ import numpy as np
 
 SEGMENTS = 12
 CHANNELS = 12
+STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL = (
     0.85,
     0.60,
@@ -279,7 +280,7 @@ def march(  # type: ignore[no-untyped-def]
             energy_vapour += excess
             steam = excess / latent
             # The vapour pushes liquid out ahead of it, as fast as it goes through the overflow.
-            displaced = min(steam * 461.5 * boils_at / (atmosphere[s] + cap[s]) * rho, overflow * dt, mass)
+            displaced = min(steam * STEAM * boils_at / (atmosphere[s] + cap[s]) * rho, overflow * dt, mass)
             mass -= displaced
             bottle += displaced
             pressure = cap[s]

@@ -20,7 +20,7 @@ BLOCK_LOSS = (
     8.0  # choice: heat that a standing engine loses to the air, W/K; running, it is in the school's figure
 )
 CORE_DENSITY = 700.0  # choice: mass of a core over its volume, aluminium, kg/m³
-CORE_HEAT = 900.0  # J/kg K, aluminium
+CORE_HEAT = 900.0  # aluminium, from memory, J/kg K
 WAX_LAG = 12.0  # choice: time constant of the thermostat's wax, s
 HYSTERESIS = 3.0  # choice: between a thermostat's opening and its shutting line, K
 BREAKAWAY = 5.5  # choice, 1 to 6: how far above its opening a seated valve at the inlet lets go, K
@@ -49,11 +49,9 @@ class Plant:
     at_inlet: bool
     stage_on: FloatArray
     stage_off: FloatArray
-    cap: float
     volume: float
     filled_density: float
     vapour_pressure: FloatArray
-    limit: float
     fan_fitted: bool
 
 
@@ -86,10 +84,8 @@ def plant_of(system: System) -> Plant:
         at_inlet=bool(valve.at_inlet),
         stage_on=np.array(ons),
         stage_off=np.array(offs),
-        cap=float(system.cap.pressure),
         volume=float(system.coolant_volume),
         filled_density=float(properties(system.coolant, np.asarray(293.15)).density),
         vapour_pressure=np.asarray(boiling.vapour_pressure(VAPOUR_TEMPERATURES, system.coolant)),
-        limit=float(system.limits.top_hose),
         fan_fitted=bool(system.air.fan.fitted),
     )

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray
+from ebbrin.core.airpath.fan import fan_laws
+from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.system.batch import outcomes
 from ebbrin.core.system.parts import Cases, System, changed
 
@@ -26,7 +27,7 @@ class FaceNeed:
     factor: FloatArray
     margin: FloatArray
     best_margin: FloatArray
-    case: FloatArray
+    case: IntArray
 
 
 def with_face(system: System, factor: FloatArray | float) -> System:
@@ -38,10 +39,11 @@ def with_face(system: System, factor: FloatArray | float) -> System:
 
 def with_fan_air(system: System, factor: FloatArray | float) -> System:
     """The system with fans that give ``factor`` times the air against its square in pressure, as at a higher speed."""
-    scale = np.asarray(factor, np.float64)
-    fan = system.air.fan
-    system = changed(system, "air.fan.free_flow", np.asarray(fan.free_flow * scale))
-    return changed(system, "air.fan.pressure", np.asarray(fan.pressure * scale[..., None] ** 2))
+    scale, fan = np.asarray(factor, np.float64), system.air.fan
+    # The pressures of a curve have an axis of their own.
+    flow, _ = fan_laws(fan.free_flow, 0.0, scale)
+    _, pressure = fan_laws(0.0, fan.pressure, scale[..., None])
+    return changed(changed(system, "air.fan.free_flow", flow), "air.fan.pressure", pressure)
 
 
 def face_needed(system: System, cases: Cases, margin: float, fan_air: Sequence[float] = (1.0,)) -> FaceNeed:

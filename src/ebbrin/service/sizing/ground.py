@@ -15,7 +15,7 @@ from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.document import choices, to_core
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.choices import Room
-from ebbrin.document.from_core import KILO, celsius
+from ebbrin.document.from_core import celsius, kilopascals
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.shelf import ShelfPart
 from ebbrin.document.sizing import SizingQuestion, Wishes
@@ -128,7 +128,9 @@ def _control_parts(ground: Ground) -> dict[str, Any]:
                 switch[name] = value + found.on - float(ground.fitted.fan_switch.on)
         parts["fan_switch"] = variant.fan_switch.model_copy(update=switch)
     if abs(ground.cap - float(ground.fitted.cap.pressure)) > 1.0:
-        parts["cap"] = variant.cap.model_copy(update={"pressure_kpa": ground.cap / KILO, "from_shelf": None})
+        parts["cap"] = variant.cap.model_copy(
+            update={"pressure_kpa": kilopascals(ground.cap), "from_shelf": None}
+        )
     return parts
 
 

@@ -11,16 +11,16 @@ import numpy as np
 from ebbrin.core.airpath.front_end import FULL_SHROUD
 from ebbrin.core.radiator.bench_point import heat_at
 from ebbrin.core.sizing.requirement import FaceNeed, face_needed
-from ebbrin.core.system.assess import assess, reached
+from ebbrin.core.system.assess import assess
 from ebbrin.core.system.levers import FULL_RECIRCULATION
 from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.document import to_core
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.choices import Room, clean
-from ebbrin.document.fan import CurvePoint
-from ebbrin.document.from_core import KILO, L_PER_MIN, celsius
+from ebbrin.document.from_core import kilowatts
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.sizing import CaseNeed, FaceOption, Requirement, TestPoint
+from ebbrin.document.sizing_from_core import case_need, face_option, stronger
 from ebbrin.service.evaluate import evaluate
 from ebbrin.verdict import specification
 
@@ -87,10 +87,14 @@ def requirement(
     system = as_new(system)
     found = ways(system)
     need = faces(system, cases, margin, found)
-    core = resolved.variant.radiator
-    face = float(core.width_mm or 0.0) * float(core.height_mm or 0.0) * 1e-6
     options = [
-        _option(way, float(need.factor[i]), float(need.best_margin[i]), core, face, room)
+        face_option(
+            specification.air_way(way.shrouded, way.factor),
+            float(need.factor[i]),
+            float(need.best_margin[i]),
+            resolved.variant.radiator,
+            room,
+        )
         for i, way in enumerate(found)
     ]
     chosen = _chosen(options)
@@ -128,22 +132,6 @@ def requirement(
     )
 
 
-def _option(way: AirWay, factor: float, best: float, core: Any, face: float, room: Room) -> FaceOption:
-    side = float(np.sqrt(factor))
-    reached_at_all = np.isfinite(factor)
-    width, height = float(core.width_mm) * side, float(core.height_mm) * side
-    # A shop may change the shape: what counts is whether so much face has room.
-    fits = bool(reached_at_all and face * factor <= room.width * room.height * 1e-6 * (1.0 + 1e-9))
-    return FaceOption(
-        air=specification.air_way(way.shrouded, way.factor),
-        width_mm=width if reached_at_all else None,
-        height_mm=height if reached_at_all else None,
-        face_m2=face * factor if reached_at_all else None,
-        in_room=fits,
-        best_margin_k=best if np.isfinite(best) else None,
-    )
-
-
 def _chosen(options: list[FaceOption]) -> int | None:
     """The first that has room, else the least face of all."""
     for i, option in enumerate(options):
@@ -158,17 +146,12 @@ def _variant(raw: Variant, resolved: Resolved, way: AirWay, option: FaceOption) 
     radiator = clean(raw.radiator).model_copy(
         update={"width_mm": option.width_mm, "height_mm": option.height_mm}
     )
-    air, fan = raw.air, resolved.variant.air.fan
+    air = raw.air
     if way.shrouded:
         air = air.model_copy(update={"shroud": "full", "blade_recirculation_share": None})
     if way.factor != 1.0:
-        curve = [
-            CurvePoint(flow_m3_per_s=p.flow_m3_per_s * way.factor, pressure_pa=p.pressure_pa * way.factor**2)
-            for p in fan.curve or []
-        ]
-        air = air.model_copy(
-            update={"fan": raw.air.fan.model_copy(update={"curve": curve, "from_shelf": None})}
-        )
+        fan = raw.air.fan.model_copy(update={"curve": resolved.variant.air.fan.curve})
+        air = air.model_copy(update={"fan": stronger(fan, way.factor)})
     update = {"id": "required", "name": "Required", "radiator": radiator, "air": air}
     return Variant.model_validate(raw.model_copy(update=update).model_dump())
 
@@ -178,27 +161,7 @@ def _case_needs(build: Build, variant: Variant, margin: float) -> tuple[list[Cas
     resolved = resolve(build.model_copy(update={"variants": [variant]}), variant.id)
     system, cases = to_core.system_from(resolved), to_core.cases_from(resolved)
     a = assess(system, cases, with_levers=False)
-    hot = reached(a.state, a.run, np.inf)
-    needs = []
-    for i, case in enumerate(resolved.cases):
-        allowed = float(a.limit[i]) - margin
-        heat = float(a.state.on.heat.total[i])
-        needs.append(
-            CaseNeed(
-                case_id=case.id,
-                name=case.name,
-                heat_kw=heat / KILO,
-                allowed_c=celsius(allowed),
-                top_hose_c=celsius(hot[i]) if np.isfinite(hot[i]) else None,
-                ambient_c=float(case.ambient_c or 0.0),
-                heat_per_degree_kw_per_k=heat / (allowed - float(cases.ambient[i])) / KILO,
-                conductance_kw_per_k=float(a.state.shed.UA[i]) / KILO,
-                air_m3_per_s=float(a.air_need.available[i]),
-                air_pa=float(a.air_need.available_pressure[i]),
-                coolant_l_per_min=float(a.state.shed.coolant.volume_flow[i]) * L_PER_MIN,
-                coolant_kpa=float(a.state.shed.coolant.radiator_drop[i]) / KILO,
-            )
-        )
+    needs = [case_need(a, cases, resolved, i, margin) for i in range(len(resolved.cases))]
     plugged = assess(changed(system, "core.blocked_tubes", np.asarray(0.1)), cases, with_levers=False)
     return needs, float(np.min(a.margin) - np.min(plugged.margin))
 
@@ -222,4 +185,4 @@ def _test(build: Build, variant: Variant, need: CaseNeed) -> TestPoint:
     heat = heat_at(
         replace(core, blocked_face=np.asarray(0.0)), to_core.bench_point(radiator), np.asarray(1.0)
     )
-    return point.model_copy(update={"test_heat_kw": float(heat) / KILO})
+    return point.model_copy(update={"test_heat_kw": kilowatts(heat)})

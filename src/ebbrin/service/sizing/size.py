@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ebbrin.document.from_core import KILO
+from ebbrin.document.from_core import kilopascals
 from ebbrin.document.shelf import ShelfPart
 from ebbrin.document.sizing import Sizing, SizingQuestion
 from ebbrin.service.sizing.ground import ground_of
@@ -64,7 +64,7 @@ def size(
         solutions=few,
         obstacles=hindered,
         moves=moved,
-        taken=words.taken(ground.room, ground.controls, ground.cap / KILO),
+        taken=words.taken(ground.room, ground.controls, kilopascals(ground.cap)),
         combinations=len(index),
         caution=words.CAUTION,
     )

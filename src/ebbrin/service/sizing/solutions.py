@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import IntArray
+from ebbrin.core.base import DomainError, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
 from ebbrin.core.sizing.requirement import face_needed
@@ -18,7 +18,7 @@ from ebbrin.core.system.batch import outcomes
 from ebbrin.core.system.parts import stack
 from ebbrin.document import choices, to_core
 from ebbrin.document.build import Variant
-from ebbrin.document.from_core import KILO
+from ebbrin.document.from_core import kilopascals
 from ebbrin.document.resolve import resolve
 from ebbrin.document.result import Text
 from ebbrin.document.sizing import FrontPoint, Move, Requirement, Slot, Solution
@@ -94,7 +94,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
     cap = _cap(ground, variant)
     update: dict[str, Any] = {"id": f"sized-{row}", "name": words.name_of(core)}
     if abs(cap - ground.cap) > 1.0:
-        update["cap"] = variant.cap.model_copy(update={"pressure_kpa": cap / KILO, "from_shelf": None})
+        update["cap"] = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
     variant = Variant.model_validate(variant.model_copy(update=update).model_dump())
     build = ground.build.model_copy(update={"variants": [variant]})
     answer = evaluate(build, variant.id, levers=False)
@@ -143,7 +143,11 @@ def _controls(ground: Ground) -> list[tuple[Slot, Text, bool, float]]:
 
 def _cap_words(ground: Ground, cap: float) -> tuple[Text, bool, float]:
     new = abs(cap - float(ground.fitted.cap.pressure)) > 1.0
-    return [pressure(cap / KILO)], new, choices.price_near(ground.shelf, "cap", "pressure_kpa", cap / KILO)
+    return (
+        [pressure(kilopascals(cap))],
+        new,
+        choices.price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(cap)),
+    )
 
 
 def _cap(ground: Ground, variant: Variant) -> float:
@@ -207,8 +211,10 @@ def moves(ground: Ground, variants: list[Variant], required: Requirement) -> lis
         cases = replace(
             ground.cases, ambient=ground.cases.ambient + hotter, altitude=ground.cases.altitude + higher
         )
-        if cases.ambient.max() > 333.0 or cases.ambient.min() < 233.2 or cases.altitude.max() > 5000.0:
-            continue
+        try:
+            cases = cases.checked()
+        except DomainError:
+            continue  # no such place
         needed = None
         if face is not None:
             factor = float(face_needed(face, cases, required.margin_k).factor[0])

@@ -14,7 +14,7 @@ from ebbrin.core.sizing import search as core
 from ebbrin.core.sizing.search import AIR, COOLANT, CORE, PUMP, Found, Options
 from ebbrin.document import choices
 from ebbrin.document.choices import Choice
-from ebbrin.document.from_core import KILO
+from ebbrin.document.from_core import kilopascals
 from ebbrin.service.sizing.ground import Ground
 
 Proceed = Callable[[float], bool]
@@ -97,7 +97,7 @@ def _fixed_cost(ground: Ground) -> float:
         opens = ground.resolved.variant.thermostat.opens_c or 0.0
         cost += choices.price_near(ground.shelf, "thermostat", "opens_c", opens)
     if "cap" not in ground.wishes.keep:
-        cost += choices.price_near(ground.shelf, "cap", "pressure_kpa", ground.cap / KILO)
+        cost += choices.price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(ground.cap))
     return cost
 
 

@@ -115,17 +115,31 @@ def test_size_names_a_wish_that_cannot_be(file: Path, tmp_path: Path) -> None:
 
 
 def test_drive_tells_what_happens_and_writes_every_step(file: Path, tmp_path: Path) -> None:
-    script, out = tmp_path / "drive.json", tmp_path / "course.csv"
-    script.write_text(
-        '{"legs": [{"case_id": "road", "duration_s": 600}, {"case_id": "queue", "duration_s": 600}]}'
-    )
-    call = ["drive", str(file), str(script), "--fault", "fan_dead:1:600", "--csv", str(out)]
+    out = tmp_path / "course.csv"
+    call = ["drive", str(file), "--drive", "run-and-soak", "--fault", "fan_dead:1:600", "--csv", str(out)]
     done = runner.invoke(app, call)
     assert done.exit_code == 0, done.output
-    assert "from 10:00 Paddock queue, idle" in done.output
-    assert "thermostat opens, top hose" in done.output
+    assert "from 20:00 Paddock queue, idle" in done.output
+    assert "thermostat opens, engine out" in done.output
     assert "fan on" not in done.output
-    assert len(out.read_text().splitlines()) == 1 + 4800
-    done = runner.invoke(app, ["drive", str(file), str(script), "--fault", "gremlins"])
+    assert len(out.read_text().splitlines()) == 1 + 4 * 3375
+    done = runner.invoke(app, ["drive", str(file), "--fault", "gremlins"])
     assert done.exit_code == 1
-    assert "is not a valid drive" in done.output
+    assert "--fault is not valid" in done.output
+    done = runner.invoke(app, ["drive", str(file), "--drive", "moon"])
+    assert done.exit_code == 1
+    assert "run-and-soak (Queue, hill run and soak)" in done.output
+
+
+def test_drive_follows_a_recording_or_names_its_bad_row(file: Path, tmp_path: Path) -> None:
+    log = tmp_path / "lane.csv"
+    head = "time [s],speed [mph],rpm [rpm],altitude [ft],ambient [°F],oil [bar]\n"
+    log.write_text(head + "".join(f"{5 * i},40,2500,{300 + i},80,3\n" for i in range(60)), encoding="utf-8")
+    done = runner.invoke(app, ["drive", str(file), "--recording", str(log)])
+    assert done.exit_code == 0, done.output
+    assert "from 00:00 lane" in done.output
+    assert "Not read: oil [bar]" in done.output
+    log.write_text(head + "0,40,2500,300,80,3\n5,fast,2500,300,80,3\n", encoding="utf-8")
+    done = runner.invoke(app, ["drive", str(file), "--recording", str(log)])
+    assert done.exit_code == 1
+    assert "line 3 speed [mph]: Speed is “fast”, which is no number." in done.output

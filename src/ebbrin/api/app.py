@@ -9,9 +9,10 @@ from pathlib import Path
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
-from ebbrin.api import curves, page, problems, routes, shelf, sizing
+from ebbrin.api import curves, drive, page, problems, routes, shelf, sizing
 from ebbrin.api.guard import Guard
 from ebbrin.service.builds import BuildService
+from ebbrin.service.recordings import RecordingService
 from ebbrin.service.runs import RunService
 from ebbrin.service.shelf import ShelfService
 from ebbrin.store.database import Database
@@ -39,11 +40,13 @@ def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
     app.state.builds = BuildService(database)
     app.state.shelf = ShelfService(database)
     app.state.runs = RunService(database)
+    app.state.recordings = RecordingService(database)
     problems.install(app)
     app.include_router(routes.router)
     app.include_router(curves.router)
     app.include_router(shelf.router)
     app.include_router(sizing.router)
+    app.include_router(drive.router)
     if page_folder is not None:
         page.install(app, page_folder)
     app.add_middleware(GZipMiddleware, minimum_size=1500)

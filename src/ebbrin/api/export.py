@@ -8,7 +8,6 @@ from pathlib import Path
 
 from ebbrin.api.app import create_app
 from ebbrin.document.build import Build
-from ebbrin.document.drive import LegFault
 from ebbrin.document.sizing import Wishes
 
 FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "api"
@@ -21,7 +20,6 @@ def files() -> dict[str, str]:
         "openapi.json": openapi,
         "build.schema.json": Build.model_json_schema(),
         "wishes.schema.json": Wishes.model_json_schema(),
-        "drive.schema.json": LegFault.model_json_schema(),
     }
     return {
         name: json.dumps(content, indent=1, ensure_ascii=False, sort_keys=True) + "\n"

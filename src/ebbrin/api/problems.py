@@ -17,7 +17,8 @@ from ebbrin.core.base import DomainError
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
 from ebbrin.service.builds import Conflict
-from ebbrin.store.errors import StoreUnavailable, UnknownBuild, UnknownRun
+from ebbrin.service.drive import UnknownLeg
+from ebbrin.store.errors import StoreUnavailable, UnknownBuild, UnknownRecording, UnknownRun
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -112,6 +113,15 @@ def _unknown_run(_: Request, error: Exception) -> JSONResponse:
     return problem_response(404, "unknown-run", "No such sizing", f"{error}.")
 
 
+def _unknown_recording(_: Request, __: Exception) -> JSONResponse:
+    detail = "The recording of this drive is not kept on this machine. Read its file in again."
+    return problem_response(404, "unknown-recording", "No such recording", detail)
+
+
+def _unknown_leg(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(404, "unknown-leg", "No such case", str(error))
+
+
 def _unavailable(_: Request, __: Exception) -> JSONResponse:
     detail = "The database does not answer. Nothing was changed; try again in a moment."
     return problem_response(503, "no-database", "Storage is away", detail)
@@ -135,6 +145,8 @@ def install(app: FastAPI) -> None:
         (Conflict, _conflict),
         (UnknownBuild, _unknown),
         (UnknownRun, _unknown_run),
+        (UnknownRecording, _unknown_recording),
+        (UnknownLeg, _unknown_leg),
         (StoreUnavailable, _unavailable),
         (HTTPException, _http),
         (Exception, _crash),

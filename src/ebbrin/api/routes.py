@@ -12,16 +12,13 @@ from fastapi import APIRouter, Depends, Header, Path, Query, Request, Response
 from pydantic import ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
-from starlette.responses import PlainTextResponse
 
 from ebbrin.api.problems import possible
 from ebbrin.api.schemas import BuildSummary, Health, RevisionName, StoredBuild, stored_body, summary_body
 from ebbrin.document.build import Build
-from ebbrin.document.drive import DriveCourse, DriveQuestion
 from ebbrin.document.problems import problem
 from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.builds import BuildService, Stored
-from ebbrin.service.drive import as_csv, drive, driven
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
@@ -141,24 +138,6 @@ def pull_lever(
         problems = [problem(dict(e)) for e in error.errors()]
         detail = " ".join(entry.message for entry in problems)
         raise HTTPException(422, f"This change would leave what a build may hold. {detail}") from error
-
-
-@router.post("/drive", responses=possible(404, 413, 422))
-def drive_build(question: DriveQuestion) -> DriveCourse:
-    """A drive over time, with whatever breaks on the way."""
-    try:
-        return drive(question)
-    except KeyError as error:
-        raise HTTPException(404, f"The build has no variant or case {error}.") from error
-
-
-@router.post("/drive/csv", responses=possible(404, 413, 422), response_class=PlainTextResponse)
-def drive_csv(question: DriveQuestion) -> str:
-    """Every step of a drive as CSV, units in the header."""
-    try:
-        return as_csv(driven(question))
-    except KeyError as error:
-        raise HTTPException(404, f"The build has no variant or case {error}.") from error
 
 
 @router.post("/uncertainty", responses=possible(404, 413, 422))

@@ -11,6 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import possible
+from ebbrin.api.reading import RefusedRow, text_body
 from ebbrin.document.shelf import SLOTS, ShelfKind, ShelfPart
 from ebbrin.formats.shelf import Form
 from ebbrin.service.shelf import ShelfService
@@ -26,14 +27,6 @@ class ShelfBody(BaseModel):
     shipped: list[ShelfPart] = Field(description="Generic parts that come with Ebbrin.")
     own: list[ShelfPart] = Field(description="The workshop's own.")
     fields: dict[ShelfKind, list[str]] = Field(description="Fields of the build that each kind fills.")
-
-
-class RefusedRow(BaseModel):
-    """A row that was left out."""
-
-    where: str = Field(description="Line of a CSV file, or number of the part in JSON.")
-    column: str = Field(description="Empty where the whole row is meant.")
-    message: str
 
 
 class Import(BaseModel):
@@ -73,14 +66,7 @@ async def import_parts(
     form: Annotated[Form, Query(description="What the body is.")],
 ) -> Import:
     """Take in every row that fits and name those that do not."""
-    body = await request.body()
-    try:
-        text = body.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        line = body[: error.start].count(b"\n") + 1
-        raise HTTPException(
-            422, f"Line {line} is not UTF-8; save the file as UTF-8 and try again."
-        ) from error
+    text = await text_body(request)
     return Import.model_validate(asdict(await run_in_threadpool(service.take_in, text, form)))
 
 

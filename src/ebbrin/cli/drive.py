@@ -4,19 +4,29 @@ from __future__ import annotations
 
 from pathlib import Path
 from typing import Annotated
+from uuid import UUID
 
 import typer
 from pydantic import ValidationError
 
 from ebbrin.cli.reading import explained, fail, read_build
-from ebbrin.document.drive import DriveCourse, DriveQuestion, LegFault, Script
-from ebbrin.document.problems import problem
+from ebbrin.document.build import Build
+from ebbrin.document.course import DriveCourse, DriveQuestion
+from ebbrin.document.drive import Drive, LegFault
+from ebbrin.document.problems import FieldProblem, problem
+from ebbrin.document.recording import Recording, ref_of
+from ebbrin.formats import recording as recordings
 from ebbrin.verdict.text import printed
 
 
 def drive_file(
     file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],
-    script: Annotated[Path, typer.Argument(help="A drive (JSON): legs and faults.")],
+    name: Annotated[
+        str | None, typer.Option("--drive", help="Id or name of one of its drives; the first if left out.")
+    ] = None,
+    recording: Annotated[
+        Path | None, typer.Option(help="Follow a recorded drive (CSV) instead of the build's drives.")
+    ] = None,
     variant: Annotated[str | None, typer.Option(help="Id of the variant; the first if left out.")] = None,
     fault: Annotated[
         list[str] | None,
@@ -28,23 +38,59 @@ def drive_file(
     """Drive a build and tell what happens. Exits 0 if it was driven, 1 if it could not be, 2 on a bad call."""
     from ebbrin.service import drive as service  # it takes half a second to load
 
-    try:
-        read = Script.model_validate_json(script.read_text(encoding="utf-8"))
-        more = [_fault(text) for text in fault or []]
-        asked = Script.model_validate({**read.model_dump(), "faults": [*read.model_dump()["faults"], *more]})
-    except (OSError, UnicodeDecodeError) as error:
-        fail(f"{script} cannot be read: {error}")
-    except ValidationError as error:
-        fail(f"{script} is not a valid drive:", [problem(dict(e), root=Script) for e in error.errors()])
     with explained(file):
         build = read_build(file)
-        question = DriveQuestion.model_construct(
-            build=build, variant=variant or build.variants[0].id, script=asked
-        )
-        result = service.drive(question)
+        rows = None if recording is None else _recorded(recording)
+        drive = _chosen(build, name) if rows is None else _following(rows)
+    try:
+        more = [_fault(text) for text in fault or []]
+        drive = Drive.model_validate(drive.model_dump() | {"faults": [*drive.model_dump()["faults"], *more]})
+    except ValidationError as error:
+        fail("--fault is not valid:", [problem(dict(e), root=LegFault) for e in error.errors()])
+    with explained(file):
+        chosen = variant or build.variants[0].id
+        question = DriveQuestion.model_construct(build=build, variant=chosen, drive=drive)
+        try:
+            found = service.driven(question, rows)
+        except service.UnknownLeg as error:
+            fail(f"{file}: {error}")
+        result = service.told(question, found)
         if course is not None:
-            course.write_text(service.as_csv(service.driven(question)), encoding="utf-8")
+            course.write_text(service.as_csv(found), encoding="utf-8")
     typer.echo(result.model_dump_json(indent=2) if as_json else _report(result))
+
+
+def _chosen(build: Build, name: str | None) -> Drive:
+    """One of a build's drives."""
+    if not build.drives:
+        fail("The build has no drives; give a recorded one with --recording, or add drives on its page.")
+    if name is None:
+        return build.drives[0]
+    found = next((drive for drive in build.drives if name in (drive.id, drive.name)), None)
+    if found is None:
+        known = ", ".join(f"{drive.id} ({drive.name})" for drive in build.drives)
+        fail(f"The build has no drive {name}; it has: {known}")
+    return found
+
+
+def _recorded(file: Path) -> Recording:
+    """The recording in a file."""
+    try:
+        read = recordings.read(file.read_text(encoding="utf-8"), file.stem)
+    except (OSError, UnicodeDecodeError) as error:
+        fail(f"{file} cannot be read: {error}")
+    if read.recording is None:
+        fail(
+            f"{file} is not a recorded drive:",
+            [FieldProblem(f"{r.where} {r.column}".strip(), r.message) for r in read.refused],
+        )
+    if read.ignored:
+        typer.echo(f"Not read: {', '.join(read.ignored)}", err=True)
+    return read.recording
+
+
+def _following(recording: Recording) -> Drive:
+    return Drive(id="recorded", name=recording.name, recording=ref_of(recording, UUID(int=0)))
 
 
 def _fault(text: str) -> dict[str, object]:

@@ -1,24 +1,26 @@
-"""A drive as people write it, a list of legs and of what breaks; and its course as people read it."""
+"""A drive as people write it: a list of legs or a recording, and what breaks."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Literal
+from uuid import UUID
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from ebbrin.document.build import Build, Case, Name
+from ebbrin.document.case import Case
 from ebbrin.document.fields import choice, given, optional, switch
-from ebbrin.document.part import Identifier, Number, Part
-from ebbrin.document.result import Answer, Text
+from ebbrin.document.part import Identifier, Name, Number, Part
 
-MOST_SECONDS = 4 * 3600
+MOST_SECONDS, MOST_ROWS = 4 * 3600, 20_000
 FAULTS: dict[str, str] = {
     "thermostat_shut": "Thermostat stuck shut",
     "thermostat_open": "Thermostat stuck open",
     "thermostat_late": "Thermostat opens late",
     "thermostat_leaks": "Thermostat does not shut",
-    "fan_dead": "Fan dead: motor, relay, fuse or switch",
+    "fan_dead": "Fan motor dead",
+    "fan_switch_stuck": "Fan switch stuck as it stands",
+    "fan_relay_open": "Relay or fuse of the fan open",
     "fan_always_on": "Fan always on",
     "one_fan_dead": "One of two fans dead",
     "clutch_slips": "Fan clutch slips",
@@ -34,13 +36,18 @@ FAULTS: dict[str, str] = {
     "cap_stuck": "Cap stuck shut",
     "return_valve_dead": "Return valve of the cap dead",
     "coolant_leak": "Coolant leaks",
+    "coolant_low": "Coolant low",
+    "heater_air_lock": "Air lock in the heater",
+    "mix_weak": "Mix too weak: topped up with water",
+    "mix_strong": "Mix too strong: topped up with glycol",
     "head_gasket": "Head gasket lets gas into the coolant",
 }
 """Every fault and what it is called."""
 FaultName = Literal[
-    "thermostat_shut", "thermostat_open", "thermostat_late", "thermostat_leaks", "fan_dead", "fan_always_on",
-    "one_fan_dead", "clutch_slips", "clutch_locked", "pump_worn", "impeller_loose", "belt_slips", "hose_collapsed",
-    "core_silted", "debris", "timing_retarded", "cap_weak", "cap_stuck", "return_valve_dead", "coolant_leak",
+    "thermostat_shut", "thermostat_open", "thermostat_late", "thermostat_leaks", "fan_dead", "fan_switch_stuck",
+    "fan_relay_open", "fan_always_on", "one_fan_dead", "clutch_slips", "clutch_locked", "pump_worn",
+    "impeller_loose", "belt_slips", "hose_collapsed", "core_silted", "debris", "timing_retarded", "cap_weak",
+    "cap_stuck", "return_valve_dead", "coolant_leak", "coolant_low", "heater_air_lock", "mix_weak", "mix_strong",
     "head_gasket",
 ]  # fmt: skip
 
@@ -76,95 +83,34 @@ class LegFault(Part):
     until_s: Number = optional("Until", "duration", 0, MOST_SECONDS, "the end", "When it is mended.")
 
 
-class Script(Part):
-    """A drive."""
+class RecordingRef(Part):
+    """A recording that is kept on this machine: its id, and what it is."""
 
-    format: Literal["ebbrin-drive"] = Field(default="ebbrin-drive", description="Always ebbrin-drive.")
-    version: Literal[1] = Field(default=1, description="Version of this format.")
+    id: UUID
+    name: Name
+    rows: int = Field(ge=2, le=MOST_ROWS)
+    lasts_s: float = Field(gt=0, le=MOST_SECONDS)
+
+
+class Drive(Part):
+    """A drive: legs one after another, or a recording."""
+
+    id: Identifier
     name: Name = Field(default="A drive", title="Name", description="What the drive is called.")
     start_c: Number = optional(
         "Temperature at the start", "temperature", -30, 120, "as cold as the air", "Of engine and coolant."
     )
-    legs: Annotated[list[Leg], Field(min_length=1, max_length=60)]
+    legs: list[Leg] = Field(default=[], max_length=60, title="Legs", description="One after another.")
+    recording: RecordingRef | None = Field(
+        default=None, title="Recording", description="Takes the place of the legs."
+    )
     faults: list[LegFault] = Field(default=[], max_length=12, title="Faults", description="What breaks.")
 
     @model_validator(mode="after")
-    def is_not_endless(self) -> Script:
-        """Four hours at most."""
+    def is_a_drive(self) -> Drive:
+        """Legs or a recording, four hours at most."""
+        if not self.legs and self.recording is None:
+            raise PydanticCustomError("legs", "A drive needs a leg or a recording", {})
         if sum(leg.duration_s for leg in self.legs) > MOST_SECONDS:
             raise PydanticCustomError("legs", "All legs together may last four hours", {})
         return self
-
-
-class DriveQuestion(Part):
-    """A build, one of its variants, and a drive."""
-
-    build: Build
-    variant: Identifier = Field(description="Id of the variant that drives.")
-    script: Script
-
-
-EventName = Literal[
-    "thermostat_opens", "thermostat_wide_open", "thermostat_shuts", "fan_on", "fan_off", "limit_passed",
-    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low",
-]  # fmt: skip
-
-
-class DriveEvent(Answer):
-    """Something that happens."""
-
-    time_s: float
-    kind: EventName
-    top_hose_c: float
-    text: Text
-
-
-class CoursePoints(Answer):
-    """The course at some of its steps, all extremes kept; lists of equal length."""
-
-    time_s: list[float]
-    metal_c: list[float]
-    top_hose_c: list[float]
-    bottom_hose_c: list[float]
-    thermostat_lift: list[float]
-    fan_stage: list[int]
-    coolant_flow_l_per_min: list[float]
-    pressure_kpa: list[float]
-    boiling_margin_k: list[float]
-    shed_kw: list[float]
-
-
-class LegSummary(Answer):
-    """How one leg ends."""
-
-    name: str
-    from_s: float
-    hottest_c: float
-    end_c: float
-
-
-class DriveCourse(Answer):
-    """The whole course."""
-
-    name: str
-    limit_c: float
-    hottest_c: float
-    time_to_limit_s: float | None
-    coolant_in_bottle_l: float
-    coolant_on_ground_l: float
-    legs: list[LegSummary]
-    events: list[DriveEvent]
-    points: CoursePoints
-    caution: Text | None = Field(description="Where the drive asks for one.")
-
-
-def named(legs: list[Leg], build: Build) -> list[Case]:
-    """The case of each leg.
-
-    Raises
-    ------
-    KeyError
-        If a leg names a case that the build does not have.
-    """
-    by_id: dict[str, Any] = {case.id: case for case in build.cases}
-    return [leg.case if leg.case is not None else by_id[leg.case_id or ""] for leg in legs]

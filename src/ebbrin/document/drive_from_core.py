@@ -8,7 +8,7 @@ import numpy as np
 
 from ebbrin.core.base import ZERO_CELSIUS, FloatArray, IntArray
 from ebbrin.core.drive.run import Course
-from ebbrin.document.drive import CoursePoints
+from ebbrin.document.course import CoursePoints
 from ebbrin.document.from_core import KILO, L_PER_MIN, LITRES
 
 STRETCHES = 400
@@ -21,14 +21,14 @@ def litres(mass: float, density: float) -> float:
 
 
 def thinned(course: Course, stretches: int = STRETCHES) -> IntArray:
-    """Indices of the steps that are kept: the ends of each stretch, and where top hose, bottom hose and pressure are
-    greatest and least within it."""
+    """Indices of the steps that are kept: the ends of each stretch, and where the coolant that leaves the engine, both
+    hoses, flow and pressure are greatest and least within it."""
     count = len(course.time)
     edges = np.unique(np.linspace(0, count, min(stretches, count) + 1).astype(np.int64))
     kept = {0, count - 1}
     for first, last in pairwise(edges):
         kept.add(int(first))
-        for values in (course.top_hose, course.bottom_hose, course.pressure):
+        for values in (course.engine_out, course.top_hose, course.bottom_hose, course.flow, course.pressure):
             here = values[first:last]
             kept.update((int(first + here.argmin()), int(first + here.argmax())))
     return np.array(sorted(kept), np.int64)
@@ -48,6 +48,7 @@ def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
     return CoursePoints(
         time_s=course.time[at].tolist(),
         metal_c=celsius(course.metal),
+        engine_out_c=celsius(course.engine_out),
         top_hose_c=celsius(course.top_hose),
         bottom_hose_c=celsius(course.bottom_hose),
         thermostat_lift=_rounded(course.lift[at], 3),
@@ -56,4 +57,6 @@ def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
         pressure_kpa=_rounded(course.pressure[at] / KILO, 2),
         boiling_margin_k=_rounded(course.boiling_margin[at], 2),
         shed_kw=_rounded(course.shed[at] / KILO, 3),
+        heater_air_c=celsius(course.heater_air) if course.heater.any() else None,
+        coolant_l=_rounded(course.mass[at] / density * LITRES, 3),
     )

@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic_core import PydanticCustomError
 
-NEWEST = 2
+NEWEST = 3
 
 
 def _from_1(document: dict[str, Any]) -> dict[str, Any]:
@@ -15,7 +15,12 @@ def _from_1(document: dict[str, Any]) -> dict[str, Any]:
     return document
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+def _from_2(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 added drives to the build and bottle_l to the cap: both may be absent."""
+    return document
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
 """What turns a version into the next, by the version that it starts from."""
 
 

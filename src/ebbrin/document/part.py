@@ -31,6 +31,7 @@ def _storable(text: str) -> str:
 
 
 Words = Annotated[str, AfterValidator(_storable)]
+Name = Annotated[Words, Field(min_length=1, max_length=120)]
 
 
 class Part(BaseModel):

@@ -96,6 +96,14 @@ class Cap(Part):
         "Rating of the weakest part: radiator, heater core, hose at temperature.",
         guess=True,
     )
+    bottle_l: Number = assumed(
+        "Overflow bottle takes",
+        "volume",
+        0,
+        20,
+        1.5,
+        "Coolant that it takes in and gives back before it runs over; 0 without a bottle. Matters in Drive it.",
+    )
     from_shelf: ShelfRef | None = from_shelf("cap")
 
 

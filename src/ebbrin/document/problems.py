@@ -47,7 +47,7 @@ UNITS: dict[str, str] = {
 
 CUSTOM = (
     *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
-    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "version", "id"),
+    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version", "id"),
 )
 """Types of the document's own checks; all but the last name the field that is wrong."""
 

@@ -9,7 +9,8 @@ from typing import Any
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from ebbrin.document.build import Build, Case, Variant
+from ebbrin.document.build import Build, Variant
+from ebbrin.document.case import Case
 from ebbrin.document.parts import CurvePoint
 from ebbrin.document.radiator import gap_between_tubes, tube_height
 

@@ -26,7 +26,7 @@ from ebbrin.core.radiator.bench_point import BenchPoint, conductance_factor
 from ebbrin.core.radiator.geometry import ALUMINIUM_CONDUCTIVITY, COPPER_BRASS_CONDUCTIVITY, Core
 from ebbrin.core.system.parts import Cases, Exchangers, Limits, System
 from ebbrin.document import parts
-from ebbrin.document.build import Case
+from ebbrin.document.case import Case
 from ebbrin.document.resolve import Resolved
 
 MM, LITRE, KILO = 1e-3, 1e-3, 1e3
@@ -291,6 +291,7 @@ def system_from(resolved: Resolved) -> System:
             _f(v.cap.pressure_kpa, KILO),
             np.asarray(v.cap.position == "suction"),
             _f(v.cap.weakest_part_kpa, KILO),
+            _f(v.cap.bottle_l, LITRE),
         ),
         limits=Limits(kelvin(v.limits.top_hose_c), _f(v.limits.boiling_margin_k)),
     )

@@ -5,11 +5,12 @@ from __future__ import annotations
 import csv
 import io
 
-from ebbrin.document.drive import CoursePoints
+from ebbrin.document.course import CoursePoints
 
 HEADS = {
     "time_s": "time [s]",
     "metal_c": "metal [°C]",
+    "engine_out_c": "engine out [°C]",
     "top_hose_c": "top hose [°C]",
     "bottom_hose_c": "bottom hose [°C]",
     "thermostat_lift": "thermostat lift [-]",
@@ -18,6 +19,8 @@ HEADS = {
     "pressure_kpa": "pressure [kPa]",
     "boiling_margin_k": "below boiling [K]",
     "shed_kw": "shed [kW]",
+    "coolant_l": "coolant [L]",
+    "heater_air_c": "heater air [°C]",
 }
 
 
@@ -25,6 +28,7 @@ def write(points: CoursePoints) -> str:
     """The points as a table."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(HEADS.values())
-    writer.writerows(zip(*(getattr(points, name) for name in HEADS), strict=True))
+    columns = {head: values for name, head in HEADS.items() if (values := getattr(points, name)) is not None}
+    writer.writerow(columns)
+    writer.writerows(zip(*columns.values(), strict=True))
     return out.getvalue()

@@ -9,16 +9,13 @@ import numpy as np
 from ebbrin.core.drive.events import events, time_to
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.run import Course
-from ebbrin.document.drive import (
-    DriveCourse,
-    DriveEvent,
-    DriveQuestion,
-    EventName,
-    LegSummary,
-    named,
-)
+from ebbrin.document.build import Build
+from ebbrin.document.case import Case
+from ebbrin.document.course import DriveCourse, DriveEvent, DriveQuestion, EventName, LegSummary
+from ebbrin.document.drive import Drive
 from ebbrin.document.drive_from_core import course_points, litres, thinned
 from ebbrin.document.from_core import celsius
+from ebbrin.document.recording import Recording, legs_from
 from ebbrin.document.resolve import resolve
 from ebbrin.document.to_core import cases_from, kelvin, system_from
 from ebbrin.formats import course as form
@@ -38,32 +35,41 @@ class Driven:
     begins: list[float]
 
 
-def driven(question: DriveQuestion) -> Driven:
-    """The course of a drive.
+class UnknownLeg(ValueError):  # noqa: N818
+    """A leg names a case that the build does not have."""
+
+
+def driven(question: DriveQuestion, recording: Recording | None = None) -> Driven:
+    """The course of a drive over its legs, or over a ``recording`` if there is one.
 
     Raises
     ------
     MissingValues
         If a value without an honest default is unknown.
     KeyError
-        If there is no such variant or case.
+        If there is no such variant.
+    UnknownLeg
+        If a leg names a case that the build does not have.
     DomainError
         If parts or legs do not make a physical system.
     """
-    script = question.script
-    resolve(question.build, question.variant)
-    cases = [
-        case.model_copy(update={"id": f"leg-{i}"})
-        for i, case in enumerate(named(script.legs, question.build))
-    ]
-    resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
-    system, points = system_from(resolved), cases_from(resolved)
-    duration = np.array([leg.duration_s for leg in script.legs])
-    legs = Legs(points, duration, np.array([leg.engine_runs for leg in script.legs]))
-    start = float(points.ambient[0]) if script.start_c is None else float(kelvin(script.start_c))
+    asked = question.drive
+    resolved = resolve(question.build, question.variant)
+    if recording is None:
+        cases = cases_of(asked, question.build)
+        resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
+        duration = np.array([leg.duration_s for leg in asked.legs])
+        legs = Legs(cases_from(resolved), duration, np.array([leg.engine_runs for leg in asked.legs]))
+        names, begins = [case.name for case in cases], [0.0, *np.cumsum(duration)[:-1].tolist()]
+    else:
+        fitted = resolved.variant
+        legs = legs_from(recording, question.build.site, fitted.air.condenser, fitted.circuit.heater)
+        names, begins = [recording.name], [0.0]
+    system = system_from(resolved)
+    start = float(legs.points.ambient[0]) if asked.start_c is None else float(kelvin(asked.start_c))
     troubles = [
         Trouble(f.fault, f.severity_share, f.from_s, float("inf") if f.until_s is None else f.until_s)
-        for f in script.faults
+        for f in asked.faults
     ]
     course = drive_legs(system, legs, start, troubles)
     return Driven(
@@ -71,19 +77,41 @@ def driven(question: DriveQuestion) -> Driven:
         limit=float(system.limits.top_hose),
         cap=float(system.cap.pressure),
         density=float(course.mass[0] / float(system.coolant_volume)),
-        names=[case.name for case in cases],
-        begins=[0.0, *np.cumsum(duration)[:-1].tolist()],
+        names=names,
+        begins=begins,
     )
 
 
-def drive(question: DriveQuestion) -> DriveCourse:
+def cases_of(drive: Drive, build: Build) -> list[Case]:
+    """The case of each leg.
+
+    Raises
+    ------
+    UnknownLeg
+        If a leg names a case that the build does not have.
+    """
+    by_id = {case.id: case for case in build.cases}
+    found = []
+    for number, leg in enumerate(drive.legs, 1):
+        case = leg.case or by_id.get(leg.case_id or "")
+        if case is None:
+            raise UnknownLeg(f"Leg {number} is as in the case {leg.case_id}, which the build does not have.")
+        found.append(case.model_copy(update={"id": f"leg-{number}"}))
+    return found
+
+
+def drive(question: DriveQuestion, recording: Recording | None = None) -> DriveCourse:
     """The course of a drive with its events, thinned for a screen. Raises as ``driven`` does."""
-    found = driven(question)
+    return told(question, driven(question, recording))
+
+
+def told(question: DriveQuestion, found: Driven) -> DriveCourse:
+    """A course as the page and the command line tell it."""
     course = found.course
-    hottest = float(course.top_hose.max())
+    hottest = float(course.engine_out.max())
     over = time_to(course, found.limit)
     return DriveCourse(
-        name=question.script.name,
+        name=question.drive.name,
         limit_c=celsius(found.limit),
         hottest_c=celsius(hottest),
         time_to_limit_s=over if np.isfinite(over) else None,
@@ -100,7 +128,7 @@ def _legs(found: Driven) -> list[LegSummary]:
     course, ends = found.course, [*found.begins[1:], float("inf")]
     summaries = []
     for name, begins, end in zip(found.names, found.begins, ends, strict=True):
-        here = course.top_hose[(course.time > begins) & (course.time <= end)]
+        here = course.engine_out[(course.time > begins) & (course.time <= end)]
         summaries.append(
             LegSummary(name=name, from_s=begins, hottest_c=celsius(here.max()), end_c=celsius(here[-1]))
         )
@@ -111,8 +139,8 @@ def _events(found: Driven) -> list[DriveEvent]:
     listed = []
     for event in events(found.course, found.limit, found.cap):
         kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
-        top = celsius(event.top_hose)
-        listed.append(DriveEvent(time_s=event.time, kind=kind, top_hose_c=top, text=words.event(kind, top)))
+        top = celsius(event.engine_out)
+        listed.append(DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top)))
     return listed
 
 

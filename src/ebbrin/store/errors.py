@@ -35,3 +35,11 @@ class UnknownRun(StoreError):  # noqa: N818
     def __init__(self, run_id: UUID) -> None:
         self.run_id = run_id
         super().__init__(f"there is no sizing {run_id}")
+
+
+class UnknownRecording(StoreError):  # noqa: N818
+    """There is no such recording."""
+
+    def __init__(self, recording_id: UUID) -> None:
+        self.recording_id = recording_id
+        super().__init__(f"there is no recording {recording_id}")

@@ -1,4 +1,4 @@
-"""Tables: builds and their revisions, the parts of the workshop's own shelf, both only ever added to; and sizings."""
+"""Tables: builds and their revisions, the parts of the workshop's own shelf, both only ever added to; sizings; and recordings."""
 
 from __future__ import annotations
 
@@ -77,3 +77,13 @@ class RunRow(Base):
     result: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     finished_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class RecordingRow(Base):
+    """One recorded drive."""
+
+    __tablename__ = "recordings"
+
+    id: Mapped[UUID] = mapped_column(PG_UUID(as_uuid=True), primary_key=True)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ebbrin.document.drive import EventName
+from ebbrin.document.course import EventName
 from ebbrin.document.result import Text
 from ebbrin.verdict.text import temperature
 
@@ -24,6 +24,6 @@ STOP: Text = [
 ]
 
 
-def event(kind: EventName, top_hose_c: float) -> Text:
-    """An event with the top hose at that time."""
-    return [f"{SAID[kind]}, top hose ", temperature(top_hose_c)]
+def event(kind: EventName, engine_out_c: float) -> Text:
+    """An event with the temperature of the coolant that leaves the engine then."""
+    return [f"{SAID[kind]}, engine out ", temperature(engine_out_c)]

@@ -6,12 +6,13 @@ import type {
   BuildSummary,
   Conditions,
   Coolants,
+  Drive,
   DriveCourse,
   Evaluation,
   FlowLines,
   HeatCurves,
   Problem,
-  Script,
+  RecordingImport,
   Shelf,
   ShelfImport,
   SizingRun,
@@ -223,15 +224,27 @@ export function stopSizing(run: string): Promise<SizingRun> {
 export function driveBuild(
   build: Build,
   variant: string,
-  script: Script,
+  drive: Drive,
   signal: AbortSignal,
 ): Promise<DriveCourse> {
-  return settle(client.POST('/api/v1/drive', { body: { build, variant, script }, signal }));
+  return settle(client.POST('/api/v1/drive', { body: { build, variant, drive }, signal }));
 }
 
 /** Every step of a drive as CSV. */
-export function driveFile(build: Build, variant: string, script: Script): Promise<string> {
+export function driveFile(build: Build, variant: string, drive: Drive): Promise<string> {
   return settle(
-    client.POST('/api/v1/drive/csv', { body: { build, variant, script }, parseAs: 'text' }),
+    client.POST('/api/v1/drive/csv', { body: { build, variant, drive }, parseAs: 'text' }),
+  );
+}
+
+/** A recorded drive from CSV; what cannot be read is named in the answer, and nothing is kept then. */
+export function importRecording(text: string, name: string): Promise<RecordingImport> {
+  return settle(
+    client.POST('/api/v1/recordings', {
+      params: { query: { name } },
+      body: text,
+      bodySerializer: (body: string) => body,
+      headers: { 'Content-Type': 'text/csv' },
+    } as never) as Promise<{ data?: RecordingImport; response: Response }>,
   );
 }

@@ -1,7 +1,6 @@
 /** What the published schema says of a field, found by its JSON pointer within a build. */
 
 import schema from './build.schema.json';
-import legFault from './drive.schema.json';
 import type { Build } from './types';
 import wishes from './wishes.schema.json';
 
@@ -78,13 +77,6 @@ export function wishSpec(name: string): FieldSpec {
   return specOf(node);
 }
 
-/** A field of a fault in a drive, by its name. */
-export function faultSpec(name: string): FieldSpec {
-  const node = (legFault as unknown as Node).properties?.[name];
-  if (!node) throw new Error(`a fault has no field ${name}`);
-  return specOf(node);
-}
-
 function specOf(node: Node): FieldSpec {
   const number = node.anyOf?.find((option) => option.minimum !== undefined) ?? node;
   return {
@@ -128,6 +120,7 @@ export function isRelevant(build: Build, path: string): boolean {
   const when = fieldSpec(path).relevantWhen;
   if (!when) return true;
   const root = path.split('/').slice(0, 3).join('/');
+  const beside = path.slice(0, path.lastIndexOf('/'));
   return Object.entries(when).every(([pointer, allowed]) => {
     if (pointer.includes('/*/')) {
       // Anywhere in the build: /cases/*/kind, /variants/*/air/condenser.
@@ -135,7 +128,7 @@ export function isRelevant(build: Build, path: string): boolean {
       const entries = (valueAt(build, list) ?? []) as unknown[];
       return entries.some((_, i) => allowed.includes(valueAt(build, `${list}/${i}/${rest}`)));
     }
-    const at = pointer.startsWith('/') ? `${root}${pointer}` : `${root}/${pointer}`;
+    const at = pointer.startsWith('/') ? `${root}${pointer}` : `${beside}/${pointer}`;
     return allowed.includes(valueAt(build, at));
   });
 }

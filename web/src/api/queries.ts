@@ -9,7 +9,7 @@ import {
   readCurves,
   readShelf,
 } from './client';
-import type { Build, Script } from './types';
+import type { Build, Drive } from './types';
 
 export const buildsQuery = () =>
   queryOptions({ queryKey: ['builds'], queryFn: listBuilds, retry: 1, staleTime: 0 });
@@ -64,10 +64,10 @@ export const sizingQuery = (id: string) =>
   });
 
 /** A drive of a variant as it stands. */
-export const driveQuery = (build: Build, variant: string, script: Script, ready: boolean) =>
+export const driveQuery = (build: Build, variant: string, drive: Drive, ready: boolean) =>
   queryOptions({
-    queryKey: ['drive', variant, script, build],
-    queryFn: ({ signal }) => driveBuild(build, variant, script, signal),
+    queryKey: ['drive', variant, drive, build],
+    queryFn: ({ signal }) => driveBuild({ ...build, drives: [] }, variant, drive, signal),
     enabled: ready,
     placeholderData: keepPreviousData,
     ...patient,

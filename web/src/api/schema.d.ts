@@ -332,6 +332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Recording
+         * @description Keep a recorded drive, if every row of it can be read.
+         */
+        post: operations["import_recording_api_v1_recordings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/schema/build": {
         parameters: {
             query?: never;
@@ -634,6 +654,12 @@ export interface components {
             /** Cases */
             cases: components["schemas"]["Case"][];
             /**
+             * Drives
+             * @description Drives over time; any variant can drive them.
+             * @default []
+             */
+            drives: components["schemas"]["Drive"][];
+            /**
              * Format
              * @description Always ebbrin-build.
              * @default ebbrin-build
@@ -657,10 +683,10 @@ export interface components {
             /**
              * Version
              * @description Version of this format; older ones are brought up.
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
             /**
              * Workshop
              * @description Who builds it.
@@ -704,6 +730,11 @@ export interface components {
          * @description The pressure cap and what the system stands.
          */
         Cap: {
+            /**
+             * Overflow bottle takes
+             * @description Coolant that it takes in and gives back before it runs over; 0 without a bottle. Matters in Drive it.
+             */
+            bottle_l?: number | null;
             /**
              * From the shelf
              * @description Which cap of the shelf this was copied from; the values stand here and stay.
@@ -1403,8 +1434,20 @@ export interface components {
             bottom_hose_c: number[];
             /** Coolant Flow L Per Min */
             coolant_flow_l_per_min: number[];
+            /**
+             * Coolant L
+             * @description Left in the system, as it was filled cold.
+             */
+            coolant_l: number[];
+            /** Engine Out C */
+            engine_out_c: number[];
             /** Fan Stage */
             fan_stage: number[];
+            /**
+             * Heater Air C
+             * @description Null where the heater is never on.
+             */
+            heater_air_c: number[] | null;
             /** Metal C */
             metal_c: number[];
             /** Pressure Kpa */
@@ -1435,6 +1478,42 @@ export interface components {
             pressure_pa: number;
         };
         /**
+         * Drive
+         * @description A drive: legs one after another, or a recording.
+         */
+        Drive: {
+            /**
+             * Faults
+             * @description What breaks.
+             * @default []
+             */
+            faults: components["schemas"]["LegFault"][];
+            /** Id */
+            id: string;
+            /**
+             * Legs
+             * @description One after another.
+             * @default []
+             */
+            legs: components["schemas"]["Leg"][];
+            /**
+             * Name
+             * @description What the drive is called.
+             * @default A drive
+             */
+            name: string;
+            /**
+             * Recording
+             * @description Takes the place of the legs.
+             */
+            recording?: components["schemas"]["RecordingRef"] | null;
+            /**
+             * Temperature at the start
+             * @description Of engine and coolant.
+             */
+            start_c?: number | null;
+        };
+        /**
          * DriveCourse
          * @description The whole course.
          */
@@ -1450,7 +1529,10 @@ export interface components {
             coolant_on_ground_l: number;
             /** Events */
             events: components["schemas"]["DriveEvent"][];
-            /** Hottest C */
+            /**
+             * Hottest C
+             * @description Of the coolant leaving the engine.
+             */
             hottest_c: number;
             /** Legs */
             legs: components["schemas"]["LegSummary"][];
@@ -1467,6 +1549,8 @@ export interface components {
          * @description Something that happens.
          */
         DriveEvent: {
+            /** Engine Out C */
+            engine_out_c: number;
             /**
              * Kind
              * @enum {string}
@@ -1476,8 +1560,6 @@ export interface components {
             text: (string | components["schemas"]["Measure"])[];
             /** Time S */
             time_s: number;
-            /** Top Hose C */
-            top_hose_c: number;
         };
         /**
          * DriveQuestion
@@ -1485,7 +1567,7 @@ export interface components {
          */
         DriveQuestion: {
             build: components["schemas"]["Build"];
-            script: components["schemas"]["Script"];
+            drive: components["schemas"]["Drive"];
             /**
              * Variant
              * @description Id of the variant that drives.
@@ -2084,7 +2166,7 @@ export interface components {
              * @default fan_dead
              * @enum {string}
              */
-            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "head_gasket";
+            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
             /**
              * From
              * @description When it begins.
@@ -2442,6 +2524,38 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * RecordingImport
+         * @description What became of a file.
+         */
+        RecordingImport: {
+            /**
+             * Ignored
+             * @description Columns that are not read.
+             */
+            ignored: string[];
+            /** @description As a drive refers to it; null where it was refused. */
+            recording: components["schemas"]["RecordingRef"] | null;
+            /** Refused */
+            refused: components["schemas"]["RefusedRow"][];
+        };
+        /**
+         * RecordingRef
+         * @description A recording that is kept on this machine: its id, and what it is.
+         */
+        RecordingRef: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Lasts S */
+            lasts_s: number;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number;
+        };
+        /**
          * RefusedRow
          * @description A row that was left out.
          */
@@ -2542,45 +2656,6 @@ export interface components {
              * @enum {string}
              */
             school: "energy_balance" | "thirds" | "share_of_power" | "measured";
-        };
-        /**
-         * Script
-         * @description A drive.
-         */
-        Script: {
-            /**
-             * Faults
-             * @description What breaks.
-             * @default []
-             */
-            faults: components["schemas"]["LegFault"][];
-            /**
-             * Format
-             * @description Always ebbrin-drive.
-             * @default ebbrin-drive
-             * @constant
-             */
-            format: "ebbrin-drive";
-            /** Legs */
-            legs: components["schemas"]["Leg"][];
-            /**
-             * Name
-             * @description What the drive is called.
-             * @default A drive
-             */
-            name: string;
-            /**
-             * Temperature at the start
-             * @description Of engine and coolant.
-             */
-            start_c?: number | null;
-            /**
-             * Version
-             * @description Version of this format.
-             * @default 1
-             * @constant
-             */
-            version: 1;
         };
         /**
          * ShelfBody
@@ -4096,6 +4171,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     drive_csv_api_v1_drive_csv_post: {
@@ -4142,6 +4227,16 @@ export interface operations {
             };
             /** @description Problem */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4290,6 +4385,63 @@ export interface operations {
             };
             /** @description Problem */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_recording_api_v1_recordings_post: {
+        parameters: {
+            query: {
+                /** @description What it is called. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingImport"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -249,7 +249,10 @@ export const stations: Record<StationName, StationSpec> = {
     caution:
       'Never open a hot cap or a hot system: scalding coolant. Never test above the rating of the cap or of the weakest part.',
     groups: [
-      { title: 'Cap', fields: ['cap/pressure_kpa', 'cap/position', 'cap/weakest_part_kpa'] },
+      {
+        title: 'Cap',
+        fields: ['cap/pressure_kpa', 'cap/position', 'cap/weakest_part_kpa', 'cap/bottle_l'],
+      },
       { title: 'Limits', fields: ['limits/top_hose_c', 'limits/boiling_margin_k'] },
     ],
   },

@@ -7,6 +7,12 @@ import { useUnits } from '../units/store';
 
 const WIDTH = 500;
 const EDGE = { left: 52, top: 26, bottom: 24 };
+const NO_FOOT = 8;
+
+/** Where the axes begin and end, as shares of a chart's width with `room` px on its right. */
+export function acrossShares(room: number): readonly [number, number] {
+  return [EDGE.left / WIDTH, (WIDTH - room) / WIDTH];
+}
 
 export interface Axis {
   readonly kind: string;
@@ -43,6 +49,7 @@ export function Chart({
   height = 176,
   room = 112,
   group = false,
+  foot = true,
   children,
 }: {
   /** The chart in words. */
@@ -54,6 +61,8 @@ export function Chart({
   readonly room?: number;
   /** Whether things on it can be pressed. */
   readonly group?: boolean;
+  /** Whether the scale along the bottom is written; another chart below may have it. */
+  readonly foot?: boolean;
   readonly children: (place: Place) => ReactNode;
 }) {
   const units = useUnits((u) => u.units);
@@ -61,7 +70,7 @@ export function Chart({
   const [xUnit, yUnit] = [shownUnit(x.kind, units), shownUnit(y.kind, units)];
   const left = EDGE.left;
   const right = WIDTH - room;
-  const bottom = height - EDGE.bottom;
+  const bottom = height - (foot ? EDGE.bottom : NO_FOOT);
   const across = scaleLinear([xUnit.fromDocument(x.from), xUnit.fromDocument(x.to)], [left, right]);
   const up = scaleLinear(
     [yUnit.fromDocument(y.from), yUnit.fromDocument(y.to)],
@@ -91,7 +100,7 @@ export function Chart({
       <clipPath id={clip}>
         <rect x={left} y={EDGE.top} width={right - left} height={bottom - EDGE.top} />
       </clipPath>
-      {up.ticks(4).map((tick) => (
+      {up.ticks(height < 120 ? 2 : 4).map((tick) => (
         <g key={tick}>
           <Line
             x1={left}
@@ -106,14 +115,17 @@ export function Chart({
           </Mark>
         </g>
       ))}
-      {across.ticks(6).map((tick) => (
-        <Mark key={tick} x={across(tick)} y={bottom + 18} textAnchor="middle">
-          {String(tick).replace('-', '−')}
+      {foot &&
+        across.ticks(6).map((tick) => (
+          <Mark key={tick} x={across(tick)} y={bottom + 18} textAnchor="middle">
+            {String(tick).replace('-', '−')}
+          </Mark>
+        ))}
+      {foot && (
+        <Mark x={right + 24} y={bottom + 18}>
+          {`${xUnit.symbol} ${x.of ?? ''}`}
         </Mark>
-      ))}
-      <Mark x={right + 24} y={bottom + 18}>
-        {`${xUnit.symbol} ${x.of ?? ''}`}
-      </Mark>
+      )}
       <Mark x={left - 8} y={12} textAnchor="end">
         {yUnit.symbol}
       </Mark>

@@ -1,20 +1,26 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { driveFile } from '../api/client';
 import { driveQuery } from '../api/queries';
-import type { DriveCourse, Script } from '../api/types';
-import { Box, Button, Grid, Heading, Row, Slider, Title, Words } from '../theme/primitives';
+import type { DriveCourse, Drive as Script } from '../api/types';
+import { Field } from '../bench/Field';
+import { Box, Button, Grid, Heading, Row, Title, Words } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { Sentence } from '../words/Sentence';
 import { saveAs } from '../workbench/buildFile';
 import { useOpened, useSession } from '../workbench/context';
+import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
-import { felt, gauge, type Moment, momentAt } from './course';
+import { felt, gauge, hottestAt, type Moment, momentAt } from './course';
+import { clock, duplicatedDrive, firstDrive, fitting, lasts } from './drives';
 import { Faults } from './Faults';
 import { LegRows } from './LegRows';
-import { clock, fitting, keepScript, keptScript } from './script';
+import { MomentLoop } from './MomentLoop';
+import { PlayHead } from './PlayHead';
+import { Recorded } from './Recorded';
 
 const SETTLE = 250; // ms that the hand rests before a drive is computed
+const SHOWN_EVENTS = 12;
 
 /** What the hand has come to rest on. */
 function useRested<T>(value: T): T {
@@ -28,50 +34,62 @@ function useRested<T>(value: T): T {
 
 /** The build over time: legs and faults beside the course, its events, and the moment under the play head. */
 export function Drive({
+  shown,
+  onShow,
   onDone,
   onMoment,
 }: {
+  /** Id of the drive that is shown, from the address. */
+  readonly shown: string;
+  readonly onShow: (id: string) => void;
   readonly onDone: () => void;
   /** The moment under the play head, for the ladder; null when there is none. */
   readonly onMoment: (moment: Moment | null) => void;
 }) {
-  const id = useSession((s) => s.id);
   const session = useOpened();
-  const build = useSession((s) => s.asked);
+  const build = useSession((s) => s.build);
+  const asked = useSession((s) => s.asked);
   const current = useSession((s) => s.current);
-  const variant = useSession((s) => s.build.variants[s.variant]?.id ?? '');
+  const setValue = useSession((s) => s.setValue);
+  const variant = useSession((s) => s.build.variants[s.variant]);
   const opens = useSession((s) => s.evaluation?.ladder.thermostat_opens_c ?? 0);
-  const [kept, setKept] = useState<Script>(() => keptScript(id, session.getState().build));
-  const script = useMemo(() => fitting(kept, build), [kept, build]);
+  // A build without drives is shown one; it becomes the build's own once it is touched.
+  const offered = useMemo(() => firstDrive(asked), [asked]);
+  const drives = build.drives?.length ? build.drives : [offered];
+  const found = drives.findIndex((entry) => entry.id === shown);
+  const index = Math.max(found, 0);
+  const drive = drives[index] ?? offered;
+  const script = useMemo(() => fitting(drive, build), [drive, build]);
   const rested = useRested(script);
-  const [at, setAt] = useState<number | null>(null);
-  const found = useQuery(driveQuery(build, variant, rested, current));
+  const course = useQuery(driveQuery(asked, variant?.id ?? '', rested, current));
   const broken = (rested.faults ?? []).length > 0;
   const without = useMemo(() => ({ ...rested, faults: [] }), [rested]);
-  const sound = useQuery(driveQuery(build, variant, without, current && broken));
-  const course = found.data ?? null;
-  const length = script.legs.reduce((sum, leg) => sum + (leg.duration_s ?? 0), 0);
-  const moment = useMemo(
-    () => (course ? momentAt(course.points, at ?? hottestAt(course)) : null),
-    [course, at],
-  );
-  useEffect(() => onMoment(moment), [moment, onMoment]);
-  useEffect(() => () => onMoment(null), [onMoment]);
+  const sound = useQuery(driveQuery(asked, variant?.id ?? '', without, current && broken));
 
-  function change(next: Script) {
-    setKept(next);
-    keepScript(id, next);
-  }
+  const put = (next: Script[]) => setValue('/drives', next);
+  const change = (next: Script) => put(drives.map((entry, i) => (i === index ? next : entry)));
+  const keep = () => {
+    if (!session.getState().build.drives?.length) put([script]);
+  };
+  const add = (same: boolean) => {
+    const next = same ? duplicatedDrive(build, script) : firstDrive(build);
+    put([...drives, same ? next : { ...next, name: `Drive ${drives.length + 1}` }]);
+    onShow(next.id);
+  };
 
   return (
-    <Box as="section" aria-label="Drive it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
+    <Box as="section" aria-label="Drive it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="3">
       <Row justifyContent="space-between">
         <Title>Drive it</Title>
         <Row gap="2">
           <Button
-            disabled={!course}
+            disabled={!course.data}
             onClick={async () =>
-              saveAs(`${build.name} drive.csv`, 'text/csv', await driveFile(build, variant, rested))
+              saveAs(
+                `${build.name} drive.csv`,
+                'text/csv',
+                await driveFile({ ...asked, drives: [] }, variant?.id ?? '', rested),
+              )
             }
           >
             Export as CSV
@@ -81,9 +99,20 @@ export function Drive({
           </Button>
         </Row>
       </Row>
-      {found.isError && (
+      <Choice
+        drives={drives}
+        index={index}
+        onChoose={(i) => onShow(drives[i]?.id ?? '')}
+        onRename={(name) => change({ ...drive, name })}
+        onAdd={add}
+        onRemove={() => {
+          put(drives.filter((_, i) => i !== index));
+          onShow(drives[index === 0 ? 1 : index - 1]?.id ?? '');
+        }}
+      />
+      {course.isError && (
         <Words role="alert" tone="fails" display="block">
-          This cannot be driven: {found.error.message}
+          This cannot be driven: {course.error.message}
         </Words>
       )}
       <Grid
@@ -92,42 +121,30 @@ export function Drive({
         alignItems="start"
         marginTop="2"
       >
-        <Box>
-          <LegRows script={script} onChange={change} />
-          <Faults script={script} length={length} onChange={change} />
+        <Box onFocusCapture={keep}>
+          {!script.recording && (
+            <LegRows key={script.id} drive={script} path={`/drives/${index}`} onChange={change} />
+          )}
+          <Recorded
+            key={`${script.id} file`}
+            drive={script}
+            onFollow={(recording) => change(fitting({ ...script, recording }, build))}
+          />
+          <Faults drive={script} length={lasts(script)} variant={variant} onChange={change} />
+          <Box marginTop="3">
+            <Field path={`/drives/${index}/start_c`} />
+          </Box>
         </Box>
-        <Box minWidth="0" aria-busy={found.isPlaceholderData} minHeight="520px">
-          {course && moment && (
-            <>
-              <CourseChart
-                course={course}
-                sound={broken ? (sound.data ?? null) : null}
-                opens={opens}
-                at={at ?? hottestAt(course)}
-              />
-              <Row gap="3">
-                <Slider
-                  type="range"
-                  aria-label="Play head"
-                  aria-valuetext={clock(at ?? hottestAt(course))}
-                  min={0}
-                  max={course.points.time_s.at(-1) ?? 0}
-                  step={1}
-                  value={at ?? hottestAt(course)}
-                  onChange={(event) => setAt(Number(event.target.value))}
-                />
-                <Words size="strong" minWidth="56px">
-                  {clock(at ?? hottestAt(course))}
-                </Words>
-              </Row>
-              <Now moment={moment} />
-              {course.caution && (
-                <Words tone="fails" fontWeight={560} display="block" marginTop="3">
-                  Caution: <Sentence text={course.caution} />
-                </Words>
-              )}
-              <Events course={course} onJump={setAt} />
-            </>
+        <Box minWidth="0" aria-busy={course.isPlaceholderData} minHeight="520px">
+          {course.data && variant && (
+            <Played
+              course={course.data}
+              sound={broken ? (sound.data ?? null) : null}
+              opens={opens}
+              atInlet={variant.thermostat?.position === 'inlet'}
+              fan={variant.air?.fan?.kind !== 'none'}
+              onMoment={onMoment}
+            />
           )}
         </Box>
       </Grid>
@@ -135,20 +152,56 @@ export function Drive({
   );
 }
 
-/** When it is hottest, s. */
-function hottestAt(course: DriveCourse): number {
-  const { time_s, top_hose_c } = course.points;
-  let best = 0;
-  top_hose_c.forEach((value, i) => {
-    if (value > (top_hose_c[best] ?? 0)) best = i;
-  });
-  return time_s[best] ?? 0;
-}
+/** A course with its play head, and what stands under it. */
+const Played = memo(function Played({
+  course,
+  sound,
+  opens,
+  atInlet,
+  fan,
+  onMoment,
+}: {
+  readonly course: DriveCourse;
+  readonly sound: DriveCourse | null;
+  readonly opens: number;
+  readonly atInlet: boolean;
+  readonly fan: boolean;
+  readonly onMoment: (moment: Moment | null) => void;
+}) {
+  const [chosen, setChosen] = useState<number | null>(null);
+  const hottest = useMemo(() => hottestAt(course), [course]);
+  const end = course.points.time_s.at(-1) ?? 0;
+  const at = Math.min(chosen ?? hottest, end);
+  const moment = useMemo(() => momentAt(course.points, at), [course, at]);
+  const jump = useCallback((time: number) => setChosen(time), []);
+  useEffect(() => onMoment(moment), [moment, onMoment]);
+  useEffect(() => () => onMoment(null), [onMoment]);
+  return (
+    <>
+      <MomentLoop
+        moment={moment}
+        filled={course.points.coolant_l[0] ?? 0}
+        atInlet={atInlet}
+        fan={fan}
+      />
+      <PlayHead at={at} end={end} onMove={jump}>
+        <CourseChart course={course} sound={sound} opens={opens} />
+      </PlayHead>
+      <Now moment={moment} />
+      {course.caution && (
+        <Words tone="fails" fontWeight={560} display="block" marginTop="3">
+          Caution: <Sentence text={course.caution} />
+        </Words>
+      )}
+      <Events course={course} onJump={jump} />
+    </>
+  );
+});
 
 /** What stands under the play head, and what the driver would feel and see. */
 function Now({ moment }: { readonly moment: Moment }) {
   return (
-    <Box background="sunken" borderRadius="soft" padding="3" minHeight="112px">
+    <Box background="sunken" borderRadius="soft" padding="3" minHeight="112px" maxWidth="620px">
       <Words display="block">
         Top hose{' '}
         <Words size="strong">
@@ -159,21 +212,26 @@ function Now({ moment }: { readonly moment: Moment }) {
           <Quantity value={moment.bottom} kind="temperature" />
         </Words>
         , {felt(moment.bottom)}.
+        {moment.heaterAir !== null && (
+          <>
+            {' '}
+            The heater blows at <Quantity value={moment.heaterAir} kind="temperature" />.
+          </>
+        )}
       </Words>
       <Words display="block" marginTop="1">
-        Thermostat <Quantity value={moment.lift} kind="share" /> open, fan{' '}
-        {moment.stage > 0 ? 'on' : 'off'}, <Quantity value={moment.flow} kind="coolant_flow" />{' '}
-        through the core, <Quantity value={moment.pressure} kind="pressure" /> in the system,{' '}
+        <Quantity value={moment.flow} kind="coolant_flow" /> through the core,{' '}
+        <Quantity value={moment.pressure} kind="pressure" /> in the system, the engine’s outlet{' '}
         <Quantity value={moment.toBoiling} kind="temperature_difference" /> from boiling.
       </Words>
       <Words display="block" marginTop="1" tone="quiet">
-        A dashboard gauge would read “{gauge(moment.top)}”.
+        A dashboard gauge would read “{gauge(moment.engineOut)}”.
       </Words>
     </Box>
   );
 }
 
-function Events({
+const Events = memo(function Events({
   course,
   onJump,
 }: {
@@ -181,7 +239,7 @@ function Events({
   readonly onJump: (time: number) => void;
 }) {
   const [all, setAll] = useState(false);
-  const shown = all ? course.events : course.events.slice(0, 12);
+  const shown = all ? course.events : course.events.slice(0, SHOWN_EVENTS);
   return (
     <Box as="section" aria-label="What happens" marginTop="3">
       <Heading>What happens</Heading>
@@ -203,7 +261,7 @@ function Events({
           </li>
         ))}
       </ul>
-      {course.events.length > 12 && (
+      {course.events.length > SHOWN_EVENTS && (
         <Button look="bare" onClick={() => setAll(!all)}>
           {all ? 'fewer' : `all ${course.events.length}`}
         </Button>
@@ -216,4 +274,4 @@ function Events({
       )}
     </Box>
   );
-}
+});

@@ -1,100 +1,187 @@
-import { faultSpec } from '../api/fields';
-import type { LegFault, Script } from '../api/types';
+import { fieldSpec } from '../api/fields';
+import type { Drive, LegFault, Variant } from '../api/types';
 import { Box, Grid, Heading, Row, Slider, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { METRIC } from '../units/quantities';
-import { clock, switched } from './script';
+import { clock, switched } from './drives';
 
 type Name = LegFault['fault'];
+interface FaultRow {
+  readonly name: Name;
+  /** Whether there can be more or less of it. */
+  readonly graded?: boolean;
+  /** There for the whole drive: it cannot begin on the way. */
+  readonly throughout?: boolean;
+  /** Whether the build has the part; all do where it is left out. */
+  readonly fits?: (variant: Variant) => boolean;
+}
 
-/** What can break, in the order in which coolant meets it; those with a severity have a slider. */
-const FAULTS: readonly (readonly [Name, boolean])[] = [
-  ['thermostat_shut', false],
-  ['thermostat_open', false],
-  ['thermostat_late', true],
-  ['thermostat_leaks', true],
-  ['core_silted', true],
-  ['debris', true],
-  ['fan_dead', false],
-  ['fan_always_on', false],
-  ['one_fan_dead', false],
-  ['clutch_slips', true],
-  ['clutch_locked', false],
-  ['hose_collapsed', true],
-  ['pump_worn', true],
-  ['impeller_loose', true],
-  ['belt_slips', true],
-  ['cap_weak', true],
-  ['cap_stuck', false],
-  ['return_valve_dead', false],
-  ['coolant_leak', true],
-  ['head_gasket', true],
-  ['timing_retarded', true],
+const electric = (v: Variant) => v.air?.fan?.kind === 'electric';
+const clutched = (v: Variant) => v.air?.fan?.kind === 'mechanical';
+const mixed = (v: Variant) =>
+  v.coolant?.kind === 'ethylene_glycol' || v.coolant?.kind === 'propylene_glycol';
+
+/** What can break, in the order in which coolant meets it. */
+export const faultGroups: readonly (readonly [string, readonly FaultRow[]])[] = [
+  [
+    'Thermostat',
+    [
+      { name: 'thermostat_shut' },
+      { name: 'thermostat_open' },
+      { name: 'thermostat_late', graded: true },
+      { name: 'thermostat_leaks', graded: true },
+    ],
+  ],
+  [
+    'Core and fan',
+    [
+      { name: 'core_silted', graded: true },
+      { name: 'debris', graded: true },
+      { name: 'fan_dead', fits: (v) => v.air?.fan?.kind !== 'none' },
+      { name: 'fan_switch_stuck', fits: electric },
+      { name: 'fan_relay_open', fits: electric },
+      { name: 'fan_always_on', fits: electric },
+      { name: 'one_fan_dead', fits: (v) => electric(v) && v.air?.fan?.fans === 'two' },
+      { name: 'clutch_slips', graded: true, fits: clutched },
+      { name: 'clutch_locked', fits: clutched },
+    ],
+  ],
+  [
+    'Pump and hoses',
+    [
+      { name: 'hose_collapsed', graded: true },
+      { name: 'pump_worn', graded: true },
+      { name: 'impeller_loose', graded: true },
+      { name: 'belt_slips', graded: true, fits: (v) => v.circuit?.pump_drive !== 'electric' },
+      { name: 'heater_air_lock', graded: true, fits: (v) => v.circuit?.heater === true },
+    ],
+  ],
+  [
+    'Cap and coolant',
+    [
+      { name: 'coolant_low', graded: true },
+      { name: 'coolant_leak', graded: true },
+      { name: 'mix_weak', graded: true, throughout: true, fits: mixed },
+      { name: 'mix_strong', graded: true, throughout: true, fits: mixed },
+      { name: 'cap_weak', graded: true },
+      { name: 'cap_stuck' },
+      { name: 'return_valve_dead' },
+    ],
+  ],
+  [
+    'Engine',
+    [
+      { name: 'head_gasket', graded: true },
+      { name: 'timing_retarded', graded: true },
+    ],
+  ],
 ];
 
-/** Faults switched on and off, each with how bad it is and from when. */
+/** Faults switched on and off, each with how bad it is and from when; only those of parts that are there. */
 export function Faults({
-  script,
+  drive,
   length,
+  variant,
   onChange,
 }: {
-  readonly script: Script;
+  readonly drive: Drive;
   /** Of the whole drive, s. */
   readonly length: number;
-  readonly onChange: (script: Script) => void;
+  readonly variant: Variant | undefined;
+  readonly onChange: (drive: Drive) => void;
 }) {
-  const { labels } = faultSpec('fault');
-  const present = new Map((script.faults ?? []).map((entry) => [entry.fault, entry]));
+  const labels = fieldSpec('/drives/0/faults/0/fault').labels;
+  const present = new Map((drive.faults ?? []).map((entry) => [entry.fault, entry]));
   const set = (name: Name, changes: Partial<LegFault>) =>
     onChange({
-      ...script,
-      faults: (script.faults ?? []).map((entry) =>
+      ...drive,
+      faults: (drive.faults ?? []).map((entry) =>
         entry.fault === name ? { ...entry, ...changes } : entry,
       ),
     });
   return (
     <Box as="section" aria-label="What breaks" marginTop="3">
       <Heading>What breaks</Heading>
-      <Grid gridTemplateColumns="repeat(auto-fill, minmax(210px, 1fr))" columnGap="3">
-        {FAULTS.map(([name, graded]) => {
-          const fault = present.get(name);
-          const says = labels?.[name] ?? name;
-          return (
-            <Box key={name}>
-              <Row as="label" gap="2" minHeight="target">
-                <Tick
-                  type="checkbox"
-                  checked={fault !== undefined}
-                  onChange={(event) => onChange(switched(script, name, event.target.checked))}
+      {faultGroups.map(([title, rows]) => (
+        <Box key={title} as="fieldset" marginTop="1">
+          <Words as="legend" size="small" tone="quiet" padding="0">
+            {title}
+          </Words>
+          <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" columnGap="3">
+            {rows
+              .filter(({ name, fits }) => present.has(name) || !fits || !variant || fits(variant))
+              .map((row) => (
+                <FaultSwitch
+                  key={row.name}
+                  row={row}
+                  says={labels?.[row.name] ?? row.name}
+                  fault={present.get(row.name)}
+                  length={length}
+                  onSwitch={(on) => onChange(switched(drive, row.name, on))}
+                  onSet={(changes) => set(row.name, changes)}
                 />
-                <Words>{says}</Words>
-              </Row>
-              {fault && (
-                <Box paddingLeft="6" marginBottom="2">
-                  {graded && (
-                    <Share
-                      label={`How bad: ${says}`}
-                      shown={formatQuantity(fault.severity_share ?? 1, 'share', METRIC)}
-                      most={1}
-                      step={0.05}
-                      value={fault.severity_share ?? 1}
-                      onChange={(severity_share) => set(name, { severity_share })}
-                    />
-                  )}
-                  <Share
-                    label={`From when: ${says}`}
-                    shown={`from ${clock(fault.from_s ?? 0)}`}
-                    most={length}
-                    step={15}
-                    value={fault.from_s ?? 0}
-                    onChange={(from_s) => set(name, { from_s })}
-                  />
-                </Box>
-              )}
-            </Box>
-          );
-        })}
-      </Grid>
+              ))}
+          </Grid>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function FaultSwitch({
+  row,
+  says,
+  fault,
+  length,
+  onSwitch,
+  onSet,
+}: {
+  readonly row: FaultRow;
+  readonly says: string;
+  readonly fault: LegFault | undefined;
+  readonly length: number;
+  readonly onSwitch: (on: boolean) => void;
+  readonly onSet: (changes: Partial<LegFault>) => void;
+}) {
+  return (
+    <Box gridColumn={fault ? '1 / -1' : undefined}>
+      <Row as="label" gap="2" minHeight="target">
+        <Tick
+          type="checkbox"
+          flexShrink={0}
+          checked={fault !== undefined}
+          onChange={(event) => onSwitch(event.target.checked)}
+        />
+        <Words>{says}</Words>
+      </Row>
+      {fault && (
+        <Box paddingLeft="6" marginBottom="2">
+          {row.graded && (
+            <Share
+              label={`How bad: ${says}`}
+              shown={formatQuantity(fault.severity_share ?? 1, 'share', METRIC)}
+              most={1}
+              step={0.05}
+              value={fault.severity_share ?? 1}
+              onChange={(severity_share) => onSet({ severity_share })}
+            />
+          )}
+          {row.throughout ? (
+            <Words size="small" tone="quiet">
+              for the whole drive
+            </Words>
+          ) : (
+            <Share
+              label={`From when: ${says}`}
+              shown={`from ${clock(fault.from_s ?? 0)}`}
+              most={length}
+              step={15}
+              value={fault.from_s ?? 0}
+              onChange={(from_s) => onSet({ from_s })}
+            />
+          )}
+        </Box>
+      )}
     </Box>
   );
 }

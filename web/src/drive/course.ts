@@ -2,8 +2,9 @@
 
 import type { DriveCourse } from '../api/types';
 
-type Points = DriveCourse['points'];
+export type Points = DriveCourse['points'];
 export interface Moment {
+  readonly engineOut: number;
   readonly top: number;
   readonly bottom: number;
   readonly metal: number;
@@ -12,6 +13,10 @@ export interface Moment {
   readonly flow: number;
   readonly pressure: number;
   readonly toBoiling: number;
+  /** Coolant in the system, L. */
+  readonly coolant: number;
+  /** Air out of the cabin heater; null where it is never on. */
+  readonly heaterAir: number | null;
 }
 
 /** Index of the last point that is not after a time. */
@@ -29,6 +34,7 @@ export function momentAt(points: Points, time: number): Moment {
   const i = indexAt(points.time_s, time);
   const of = (values: readonly number[]) => values[i] ?? 0;
   return {
+    engineOut: of(points.engine_out_c),
     top: of(points.top_hose_c),
     bottom: of(points.bottom_hose_c),
     metal: of(points.metal_c),
@@ -37,7 +43,34 @@ export function momentAt(points: Points, time: number): Moment {
     flow: of(points.coolant_flow_l_per_min),
     pressure: of(points.pressure_kpa),
     toBoiling: of(points.boiling_margin_k),
+    coolant: of(points.coolant_l),
+    heaterAir: points.heater_air_c ? of(points.heater_air_c) : null,
   };
+}
+
+/** When the coolant leaving the engine is hottest, s. */
+export function hottestAt({ points }: DriveCourse): number {
+  let best = 0;
+  points.engine_out_c.forEach((value, i) => {
+    if (value > (points.engine_out_c[best] ?? 0)) best = i;
+  });
+  return points.time_s[best] ?? 0;
+}
+
+/** Beginnings and ends [s] of the stretches in which the fan runs. */
+export function fanStretches(points: Points): [number, number][] {
+  const found: [number, number][] = [];
+  let since: number | null = null;
+  points.fan_stage.forEach((stage, i) => {
+    const time = points.time_s[i] ?? 0;
+    if (stage > 0 && since === null) since = time;
+    if (stage === 0 && since !== null) {
+      found.push([since, time]);
+      since = null;
+    }
+  });
+  if (since !== null) found.push([since, points.time_s.at(-1) ?? 0]);
+  return found;
 }
 
 /** A hose under the hand. Common practice: one at temperature can be held for a couple of seconds. */

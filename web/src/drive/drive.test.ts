@@ -1,37 +1,65 @@
 import { describe, expect, it } from 'vitest';
+import { fieldSpec, isRelevant } from '../api/fields';
 import type { Build, DriveCourse } from '../api/types';
 import { newBuild } from '../workbench/newBuild';
-import { fanStretches } from './CourseChart';
-import { felt, gauge, indexAt, momentAt } from './course';
-import { clock, firstScript, fitting, switched } from './script';
+import { onlyDrivesDiffer } from '../workbench/session';
+import { fanStretches, felt, gauge, hottestAt, indexAt, momentAt } from './course';
+import { clock, duplicatedDrive, firstDrive, fitting, lasts, switched, templates } from './drives';
+import { faultGroups } from './Faults';
 
 const build: Build = newBuild('Fern', '');
+const first = firstDrive(build);
 
 describe('a drive', () => {
   it('begins with the cases of the build and ends with a stop', () => {
-    const script = firstScript(build);
-    expect(script.legs.length).toBe(build.cases.length + 1);
-    expect(script.legs.at(-1)?.engine_runs).toBe(false);
-    expect(script.legs.slice(0, -1).every((leg) => leg.engine_runs)).toBe(true);
+    expect(first.legs?.length).toBe(build.cases.length + 1);
+    expect(first.legs?.at(-1)?.engine_runs).toBe(false);
+    expect(first.legs?.slice(0, -1).every((leg) => leg.engine_runs)).toBe(true);
+    expect(lasts(first)).toBe(900 * (build.cases.length + 1));
   });
 
   it('drops legs of cases that are gone, and begins again where none is left', () => {
-    const script = firstScript(build);
     const fewer = { ...build, cases: build.cases.slice(0, 1) };
-    expect(fitting(script, fewer).legs.every((leg) => leg.case_id === fewer.cases[0]?.id)).toBe(
-      true,
-    );
+    const left = fitting(first, fewer).legs ?? [];
+    expect(left.every((leg) => leg.case_id === fewer.cases[0]?.id)).toBe(true);
     const other = {
       ...build,
       cases: build.cases.map((entry, i) => ({ ...entry, id: `new-${i}` })),
     };
-    expect(fitting(script, other)).toEqual(firstScript(other));
+    expect(fitting(first, other).legs).toEqual(firstDrive(other).legs);
+    expect(fitting(first, build)).toBe(first);
+  });
+
+  it('keeps legs with a case of their own, whatever cases the build has', () => {
+    const own = templates.find((entry) => entry.name === 'Climb')?.legs(build, 0, undefined) ?? [];
+    expect(own.map((leg) => leg.case?.gradient_share)).toEqual([0.04, 0.06, 0.08, 0.05]);
+    const drive = { ...first, legs: own };
+    expect(fitting(drive, { ...build, cases: [] })).toBe(drive);
+  });
+
+  it('lasts as long as its recording where it has one', () => {
+    const recording = { id: '0', name: 'Lane', rows: 300, lasts_s: 299 };
+    expect(lasts({ ...first, recording })).toBe(299);
+    expect(fitting({ ...first, legs: [], recording }, build).legs).toEqual([]);
   });
 
   it('has a fault once, and loses it again', () => {
-    const once = switched(switched(firstScript(build), 'fan_dead', true), 'fan_dead', true);
+    const once = switched(switched(first, 'fan_dead', true), 'fan_dead', true);
     expect(once.faults?.map((entry) => entry.fault)).toEqual(['fan_dead']);
     expect(switched(once, 'fan_dead', false).faults).toEqual([]);
+  });
+
+  it('is duplicated under an id of its own', () => {
+    const holding = { ...build, drives: [first] };
+    const again = duplicatedDrive(holding, first);
+    expect(again.id).not.toBe(first.id);
+    expect(again.legs).toEqual(first.legs);
+  });
+
+  it('is not what the loop is computed from', () => {
+    expect(onlyDrivesDiffer(build, { ...build, drives: [first] })).toBe(true);
+    expect(onlyDrivesDiffer({ ...build, drives: [first] }, build)).toBe(true);
+    expect(onlyDrivesDiffer(build, { ...build, cases: [], drives: [first] })).toBe(false);
   });
 
   it.each([
@@ -41,10 +69,63 @@ describe('a drive', () => {
   ])('%d s read as %s', (seconds, text) => expect(clock(seconds)).toBe(text));
 });
 
+describe('templates of legs', () => {
+  it.each(templates.map((entry) => [entry.name, entry] as const))(
+    '%s can be driven',
+    (_, entry) => {
+      for (const leg of entry.legs(build, 0, first.legs?.at(0))) {
+        expect((leg.case_id ?? null) === null).toBe(leg.case !== null);
+        expect(leg.duration_s).toBeGreaterThanOrEqual(5);
+      }
+    },
+  );
+
+  it('stops where the leg before has ended', () => {
+    const soak = templates.find((entry) => entry.name === 'Stop and soak');
+    const climb = templates.find((entry) => entry.name === 'Climb')?.legs(build, 0, undefined);
+    const [stopped] = soak?.legs(build, 0, climb?.at(-1)) ?? [];
+    expect(stopped?.engine_runs).toBe(false);
+    expect(stopped?.case?.gradient_share).toBe(0.05);
+  });
+
+  it('hides fields by the choices of the leg itself', () => {
+    const leg = templates.find((entry) => entry.name === 'Flat-out run')?.legs(build, 0, undefined);
+    const driven = { ...build, drives: [{ ...first, legs: leg ?? [] }] };
+    const at = (field: string) => isRelevant(driven, `/drives/0/legs/0/case/${field}`);
+    expect([at('brake_power_kw'), at('gradient_share'), at('engine_rpm')]).toEqual([
+      true,
+      false,
+      true,
+    ]);
+  });
+});
+
+describe('faults', () => {
+  const listed = faultGroups.flatMap(([, rows]) => rows);
+
+  it('are all on the page, each once', () => {
+    const known = Object.keys(fieldSpec('/drives/0/faults/0/fault').labels ?? {});
+    expect(listed.map((row) => row.name).sort()).toEqual(known.sort());
+  });
+
+  it('are of parts that the variant has', () => {
+    const shown = (variant: object) =>
+      listed.filter(({ fits }) => !fits || fits(variant as never)).map((row) => row.name);
+    const clutch = shown({ air: { fan: { kind: 'mechanical' } }, coolant: { kind: 'water' } });
+    expect(clutch).toContain('clutch_slips');
+    expect(clutch).not.toContain('fan_switch_stuck');
+    expect(clutch).not.toContain('mix_weak');
+    const two = shown({ air: { fan: { kind: 'electric', fans: 'two' } } });
+    expect(two).toContain('one_fan_dead');
+    expect(two).not.toContain('clutch_slips');
+  });
+});
+
 const points = {
   time_s: [0, 10, 20, 30, 40],
   metal_c: [20, 40, 60, 80, 90],
-  top_hose_c: [20, 30, 50, 70, 85],
+  engine_out_c: [20, 30, 50, 70, 85],
+  top_hose_c: [20, 21, 22, 30, 80],
   bottom_hose_c: [20, 20, 21, 22, 40],
   thermostat_lift: [0, 0, 0, 0, 0.2],
   fan_stage: [0, 1, 1, 0, 1],
@@ -52,6 +133,8 @@ const points = {
   pressure_kpa: [0, 5, 9, 20, 40],
   boiling_margin_k: [90, 80, 70, 60, 50],
   shed_kw: [0, 0, 0, 1, 9],
+  coolant_l: [8, 8, 8, 8, 7.9],
+  heater_air_c: null,
 } as unknown as DriveCourse['points'];
 
 describe('a course', () => {
@@ -59,8 +142,15 @@ describe('a course', () => {
     expect([-5, 0, 9.9, 10, 39, 400].map((time) => indexAt(points.time_s, time))).toEqual([
       0, 0, 0, 1, 3, 4,
     ]);
-    expect(momentAt(points, 25).top).toBe(50);
+    expect(momentAt(points, 25).engineOut).toBe(50);
+    expect(momentAt(points, 25).top).toBe(22);
+    expect(momentAt(points, 25).heaterAir).toBeNull();
+    expect(momentAt({ ...points, heater_air_c: [1, 2, 3, 4, 5] }, 25).heaterAir).toBe(3);
     expect(momentAt(points, 25).stage).toBe(1);
+  });
+
+  it('is hottest where the engine’s outlet is', () => {
+    expect(hottestAt({ points } as DriveCourse)).toBe(40);
   });
 
   it('knows when the fan runs', () => {

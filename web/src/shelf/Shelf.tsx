@@ -10,6 +10,8 @@ import { Box, Button, Paragraph, Row, Station, Title, Words } from '../theme/pri
 import { formatQuantity, shown } from '../units/format';
 import type { Units } from '../units/quantities';
 import { useUnits } from '../units/store';
+import { RefusedRows } from '../words/RefusedRows';
+import { readText } from '../workbench/buildFile';
 import { shelfKinds, slots } from './slots';
 
 const Table = chakra('table', { base: { width: '100%', marginTop: '3' } });
@@ -240,32 +242,10 @@ function TakeIn() {
             .
           </Words>
           {found.refused.length > 0 && (
-            <ul aria-label="Rows that were not taken in">
-              {found.refused.map((row) => (
-                <li key={`${row.where} ${row.column} ${row.message}`}>
-                  <Words size="small" tone="fails">
-                    <b>
-                      {row.where.charAt(0).toUpperCase() + row.where.slice(1)}
-                      {row.column && `, ${row.column}`}:
-                    </b>{' '}
-                    {row.message}
-                  </Words>
-                </li>
-              ))}
-            </ul>
+            <RefusedRows label="Rows that were not taken in" rows={found.refused} />
           )}
         </Box>
       )}
     </Box>
   );
-}
-
-/** A file as text; what is not UTF-8 is refused by the line where it stands. */
-async function readText(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    throw new Error('the file is not UTF-8 text; save it as CSV in UTF-8 and try again.');
-  }
 }

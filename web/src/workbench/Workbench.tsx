@@ -212,6 +212,7 @@ function Opened() {
       }),
     [go],
   );
+  const showDrive = useCallback((id: string) => go({ drive: id || '1' }), [go]);
   const openSize = useCallback(
     () =>
       go({
@@ -282,7 +283,14 @@ function Opened() {
         )}
         {evaluation && !describing && comparing && <Compare evaluation={evaluation} />}
         {history && <History onDone={close} />}
-        {driving && <Drive onDone={close} onMoment={setMoment} />}
+        {driving && (
+          <Drive
+            shown={search.get('drive') ?? ''}
+            onShow={showDrive}
+            onDone={close}
+            onMoment={setMoment}
+          />
+        )}
         {sizing && <Size onDone={close} onShow={showSized} />}
         {rows && <Rows onAdd={addCase} onDone={close} onEdit={edit} />}
         {describing && !editing && <Needed onDone={() => setDescribing(false)} />}
@@ -378,10 +386,11 @@ function Opened() {
   );
 }
 
-/** Both hoses at a moment of a drive, as the ladder marks them. */
+/** Engine and hoses at a moment of a drive, as the ladder marks them. */
 function momentMarks(moment: Moment) {
   return [
-    { label: 'top', value: moment.top, strong: true },
+    { label: 'engine', value: moment.engineOut, strong: true },
+    { label: 'top', value: moment.top, strong: false },
     { label: 'bottom', value: moment.bottom, strong: false },
   ];
 }

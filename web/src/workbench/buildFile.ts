@@ -30,3 +30,13 @@ export async function readBuild(file: File): Promise<Build> {
     throw new Error(`${file.name} is not JSON: ${(error as Error).message}`);
   }
 }
+
+/** A file as text; what is not UTF-8 is refused by the line where it stands. */
+export async function readText(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    throw new Error('the file is not UTF-8 text; save it as CSV in UTF-8 and try again.');
+  }
+}

@@ -83,6 +83,14 @@ function at(build: Build, site: Site | null): Build {
   return site ? { ...build, site } : build;
 }
 
+/** Whether two builds are the same but for their drives. */
+export function onlyDrivesDiffer(a: Build, b: Build): boolean {
+  const { drives: _, ...one } = a;
+  const { drives: __, ...other } = b;
+  const keys = Object.keys(one) as (keyof typeof one)[];
+  return keys.length === Object.keys(other).length && keys.every((key) => one[key] === other[key]);
+}
+
 export type Session = Awaited<ReturnType<typeof openSession>>;
 
 function createSession(
@@ -229,19 +237,19 @@ function createSession(
   }
 
   function change(build: Build, past: Past, ghost: Evaluation | null) {
-    const { variant, saveState, whatIf } = store.getState();
+    const { build: before, variant, saveState, whatIf } = store.getState();
+    // A drive changes no answer of the loop.
+    const quiet = onlyDrivesDiffer(before, build);
     store.setState({
       build,
-      asked: at(build, whatIf),
       past,
-      ghost,
       variant: Math.min(variant, build.variants.length - 1),
       dirty: true,
-      current: false,
       saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
+      ...(quiet ? {} : { asked: at(build, whatIf), ghost, current: false }),
     });
     remember();
-    scheduleEvaluation(EVALUATE_AFTER);
+    if (!quiet) scheduleEvaluation(EVALUATE_AFTER);
     scheduleSave(SAVE_AFTER);
   }
 

@@ -32,11 +32,13 @@ class CapReason(IntEnum):
 @dataclass(frozen=True)
 class Cap:
     """Gauge pressure [Pa]; whether it sits on the suction side of the pump (else on the tank where the
-    top hose enters); and the rating of the weakest part in the system, gauge [Pa]."""
+    top hose enters); the rating of the weakest part in the system, gauge [Pa]; and what the overflow bottle
+    takes before it runs over, 0 without one [m³]."""
 
     pressure: FloatArray
     on_suction_side: BoolArray
     weakest_part: FloatArray
+    bottle: FloatArray
 
     def checked(self) -> Cap:
         """This cap, once its pressures are possible.

@@ -6,7 +6,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.drive.plant import RETURN_VALVE
 
 FREE = -1
@@ -16,32 +16,40 @@ FREE = -1
 @dataclass(frozen=True)
 class Controls:
     """(S,) at each operating point: lift that the valve is held at and the stage that the fan is held at, FREE
-    where they move by themselves; least lift of a valve that does not shut [-]; how much later it opens [K]; gauge
+    where they move by themselves; least lift of a valve that does not shut [-]; how much later it opens [K]; stages
+    of the fan that cannot be had any more, from the fastest down; whether its switch stays as it stands; gauge
     pressure at which the cap lets go, and how far below the air's it lets coolant back [Pa]; coolant lost to
-    the ground [kg/s]; combustion gas into the coolant [m³/s at the cap's pressure]."""
+    the ground [kg/s]; combustion gas into the coolant [m³/s at the cap's pressure]; share of the fill that the system
+    still holds, what is above runs out at once, or was never filled if that is how the drive begins [-]."""
 
     held_lift: FloatArray
     least_lift: FloatArray
     late: FloatArray
     held_stage: IntArray
+    lost_stages: IntArray
+    deaf: BoolArray
     cap: FloatArray
     back: FloatArray
     leak: FloatArray
     gas: FloatArray
+    fill: FloatArray
 
 
 def free(points: int, cap: float) -> Controls:
     """Everything as it should be."""
-    none, nothing = np.full(points, float(FREE)), np.zeros(points)
+    nothing = np.zeros(points)
     return Controls(
-        none,
-        nothing,
-        nothing,
-        np.full(points, FREE),
-        np.full(points, cap),
-        np.full(points, RETURN_VALVE),
-        nothing,
-        nothing,
+        held_lift=np.full(points, float(FREE)),
+        least_lift=nothing,
+        late=nothing,
+        held_stage=np.full(points, FREE),
+        lost_stages=np.zeros(points, np.int64),
+        deaf=np.zeros(points, bool),
+        cap=np.full(points, cap),
+        back=np.full(points, RETURN_VALVE),
+        leak=nothing,
+        gas=nothing,
+        fill=np.ones(points),
     )
 
 

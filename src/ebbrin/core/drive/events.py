@@ -35,11 +35,11 @@ class EventKind(IntEnum):
 
 @dataclass(frozen=True)
 class Event:
-    """One event: when [s], and the top hose then [K]."""
+    """One event: when [s], and the coolant leaving the engine then [K]."""
 
     time: float
     kind: EventKind
-    top_hose: float
+    engine_out: float
 
 
 def events(course: Course, limit: float, cap: float) -> list[Event]:
@@ -47,13 +47,13 @@ def events(course: Course, limit: float, cap: float) -> list[Event]:
 
     Parameters
     ----------
-    limit : highest allowed top hose [K].
+    limit : highest allowed temperature at the engine's outlet [K].
     cap : gauge pressure at which the cap lifts [Pa].
     """
     on = course.stage > 0
     lifting = course.pressure >= CAP_LIFTS * cap
     at_boiling = course.boiling_margin <= 1e-6
-    hot = course.top_hose > limit
+    hot = course.engine_out > limit
     states: list[tuple[BoolArray, EventKind, EventKind | None]] = [
         (course.lift > 0.0, EventKind.THERMOSTAT_OPENS, EventKind.THERMOSTAT_SHUTS),
         (course.lift >= 1.0, EventKind.THERMOSTAT_WIDE_OPEN, None),
@@ -77,13 +77,13 @@ def _changes(course: Course, state: BoolArray, rises: EventKind, falls: EventKin
         kind = rises if state[i] else falls
         time = float(course.time[i])
         if kind is not None and time - last.get(kind, -np.inf) > QUIET:
-            found.append(Event(time, kind, float(course.top_hose[i])))
+            found.append(Event(time, kind, float(course.engine_out[i])))
         if kind is not None:
             last[kind] = time
     return found
 
 
 def time_to(course: Course, temperature: float) -> float:
-    """When the top hose first passes a temperature [s]; inf where it never does."""
-    above = np.flatnonzero(course.top_hose > temperature)
+    """When the coolant leaving the engine first passes a temperature [s]; inf where it never does."""
+    above = np.flatnonzero(course.engine_out > temperature)
     return float(course.time[int(above[0])]) if len(above) else float("inf")

@@ -10,13 +10,14 @@ import numpy as np
 
 from ebbrin.core.base import require
 from ebbrin.core.drive.controls import Controls
+from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, STRONGEST_MIX
 from ebbrin.core.system.parts import System, changed, value_at
 
 STUCK_CAP = 200_000.0  # common practice: a cap whose spring sticks lets pressure climb to almost 2 bar, Pa
 MOST_SHUT = 0.95  # of a core that is silted or covered at severity 1
-LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS = 25.0, 0.3, 0.02, 2e-4
+LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS, MOST_LOW = 25.0, 0.3, 0.02, 2e-4, 0.5
 """At severity 1 (choices): how much later a thermostat opens [K], the lift that one keeps which does not shut [-],
-coolant lost [kg/s], combustion gas into the coolant [m³/s]."""
+coolant lost [kg/s], combustion gas into the coolant [m³/s], share of the fill that is missing [-]."""
 
 ChangeSystem = Callable[[System, float], System]
 ChangeControls = Callable[[Controls, float], Controls]
@@ -24,10 +25,12 @@ ChangeControls = Callable[[Controls, float], Controls]
 
 @dataclass(frozen=True)
 class Fault:
-    """What a fault does to the system, to what controls it, or to both."""
+    """What a fault does to the system, to what controls it, or to both; whether it is there for the whole drive,
+    whenever it is said to begin."""
 
     system: ChangeSystem | None = None
     controls: ChangeControls | None = None
+    throughout: bool = False
 
 
 def _scaled(*paths: str, most: float) -> ChangeSystem:
@@ -69,6 +72,21 @@ def _locked(system: System, _severity: float) -> System:
     return changed(system, "air.fan.disengaged", np.asarray(system.air.fan.engaged))
 
 
+def _weaker_mix(system: System, severity: float) -> System:
+    """The share of glycol that is left beside more and more water."""
+    fraction = system.coolant.mass_fraction
+    mixed = np.isin(system.coolant.kind, (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL))
+    return changed(system, "coolant.mass_fraction", np.where(mixed, fraction * (1.0 - severity), fraction))
+
+
+def _stronger_mix(system: System, severity: float) -> System:
+    """From the share of glycol as meant towards the strongest that is known."""
+    fraction = system.coolant.mass_fraction
+    mixed = np.isin(system.coolant.kind, (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL))
+    stronger = fraction + severity * (STRONGEST_MIX - fraction)
+    return changed(system, "coolant.mass_fraction", np.where(mixed, stronger, fraction))
+
+
 def _one_fan(system: System, _severity: float) -> System:
     return changed(system, "air.fan.count", np.asarray(1.0))
 
@@ -83,6 +101,8 @@ FAULTS: dict[str, Fault] = {
     "thermostat_late": Fault(controls=_held(late=lambda _c, s: LATEST * s)),
     "thermostat_leaks": Fault(controls=_held(least_lift=lambda _c, s: MOST_LEAK * s)),
     "fan_dead": Fault(controls=_held(held_stage=lambda _c, _s: 0)),
+    "fan_switch_stuck": Fault(controls=_held(deaf=lambda _c, _s: True)),
+    "fan_relay_open": Fault(controls=_held(lost_stages=lambda _c, _s: 1)),
     "fan_always_on": Fault(controls=_held(held_stage=lambda _c, _s: 2)),
     "one_fan_dead": Fault(system=_one_fan),
     "clutch_slips": Fault(system=_scaled("air.fan.engaged", most=0.8)),
@@ -97,6 +117,10 @@ FAULTS: dict[str, Fault] = {
     "cap_weak": Fault(controls=_weak),
     "cap_stuck": Fault(controls=_held(cap=lambda _c, _s: STUCK_CAP)),
     "return_valve_dead": Fault(controls=_held(back=lambda _c, _s: 1e9)),
+    "coolant_low": Fault(controls=_held(fill=lambda _c, s: 1.0 - MOST_LOW * s)),
+    "heater_air_lock": Fault(system=_scaled("circuit.heater.conductance", most=1.0)),
+    "mix_weak": Fault(system=_weaker_mix, throughout=True),
+    "mix_strong": Fault(system=_stronger_mix, throughout=True),
     "coolant_leak": Fault(controls=_held(leak=lambda _c, s: MOST_LOSS * s)),
     "head_gasket": Fault(controls=_held(gas=lambda _c, s: MOST_GAS * s)),
 }

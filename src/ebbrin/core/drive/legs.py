@@ -12,23 +12,27 @@ import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.drive.controls import free, joined
-from ebbrin.core.drive.faults import broken
+from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.maps import Maps, maps
+from ebbrin.core.drive.places import places
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import STEP, Course, drive
+from ebbrin.core.system.balance import road_power
 from ebbrin.core.system.parts import Cases, System
 
-SHARED = ("stages", "heat_capacity", "density")
+SHARED = ("stages", "heat_capacity", "density", "place")
 
 
 @dataclass(frozen=True)
 class Legs:
     """Legs of a drive, one after another: operating point of each as cases (legs,), how long it lasts [s], and
-    whether the engine runs."""
+    whether the engine runs. Where ``shared``, points that lie close share one working-out of the components, as the
+    many rows of a recording must."""
 
     points: Cases
     duration: FloatArray
     running: BoolArray
+    shared: bool = False
 
 
 @dataclass(frozen=True)
@@ -46,7 +50,8 @@ def drive_legs(
 ) -> Course:
     """The course of one system (fields of shape ()) over legs, with faults that come and go.
 
-    The components are worked out once for each leg under each set of faults that it meets.
+    The components are worked out once for each leg under each set of faults that it meets. A fault that is there
+    throughout counts from the start, whenever it is said to begin.
 
     Parameters
     ----------
@@ -59,13 +64,26 @@ def drive_legs(
     DomainError
         If a part, a leg or a severity lies outside what is possible.
     """
-    return _driven(system, legs, start, troubles, step, maps(system, legs.points, legs.running))
+    return _driven(system, legs, start, troubles, step, _mapped(system, legs))
+
+
+def _mapped(system: System, legs: Legs) -> Maps:
+    """Components of a system over legs."""
+    if not legs.shared:
+        return maps(system, legs.points, legs.running)
+    grouped = places(legs.points, legs.running, road_power(system, legs.points))
+    return maps(system, legs.points, legs.running, grouped)
 
 
 def _driven(
     system: System, legs: Legs, start: float, troubles: Sequence[Trouble], step: float, sound: Maps
 ) -> Course:
     """A drive whose components without a fault are known."""
+    throughout = {t.fault: t.severity for t in troubles if t.fault in FAULTS and FAULTS[t.fault].throughout}
+    if throughout:
+        troubles = [t for t in troubles if t.fault not in throughout]
+        system, _ = broken(system, free(1, 0.0), throughout)
+        sound = _mapped(system, legs)
     ends = np.cumsum(legs.duration)
     times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
     leg = np.searchsorted(ends, times, side="right")
@@ -79,7 +97,7 @@ def _driven(
         faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
         changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
         # What breaks in the controls alone leaves the components as they are.
-        made.append(sound if changed is system else maps(changed, legs.points, legs.running))
+        made.append(sound if changed is system else _mapped(changed, legs))
         held.append(controls)
     point = leg + count * np.broadcast_to(np.reshape(which, -1) if troubles else 0, leg.shape)
     return drive(_joined(made), plant_of(system), joined(held), point, start, step)
@@ -89,16 +107,18 @@ def drive_many(
     system: System, legs: Legs, start: float, troubles: Sequence[Sequence[Trouble]], step: float = STEP
 ) -> list[Course]:
     """The same drive with each of several sets of faults, over several cores. Raises as ``drive_legs`` does."""
-    sound = maps(system, legs.points, legs.running)
+    sound = _mapped(system, legs)
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
         return list(pool.map(lambda some: _driven(system, legs, start, some, step, sound), troubles))
 
 
 def _joined(parts: list[Maps]) -> Maps:
     """Maps of several sets of points, one after another; coolant and stages are those of the first."""
+    offsets = np.cumsum([0, *(part.conductance.shape[-1] for part in parts)])
     values: dict[str, Any] = {
         f.name: np.concatenate([getattr(part, f.name) for part in parts], axis=-1)
         for f in fields(Maps)
         if f.name not in SHARED
     }
+    values["place"] = np.concatenate([part.place + n for part, n in zip(parts, offsets, strict=False)])
     return replace(parts[0], **values)

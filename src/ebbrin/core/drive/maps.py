@@ -10,9 +10,10 @@ from dataclasses import dataclass, fields, replace
 import numpy as np
 
 from ebbrin.core.airpath import fan as fans
-from ebbrin.core.base import BoolArray, FloatArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
+from ebbrin.core.drive.places import Places
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.system.balance import air_for, core_rate, demand, heater_heat
@@ -32,22 +33,26 @@ ABOVE_AIR = 5.0  # K
 
 @dataclass(frozen=True)
 class Maps:
-    """Components at each operating point; T temperatures, L lifts, K stages of the fan, S points.
+    """Components at each place of a drive, and what differs from point to point; T temperatures, L lifts, K stages of
+    the fan, P places, S operating points.
 
-    radiator_flow, bypass_flow, heater_flow : (T, L, S) [kg/s], none with the engine off. heater : (T, L, S)
-    heat per kelvin above ambient [W/K]. capacity : (T, L, K, S) of the coolant through the core [W/K]. conductance : (T, L, K, S) heat that the core sheds per kelvin
-    between the coolant going in and ``air`` (T, L, K, S) [K], [W/K]. engine_heat, gearbox_heat : (K, S) [W]. ambient
-    [K], pressure [Pa], running and air_conditioning (S,). stages : fan stages, the least first.
-    heat_capacity [J/kg K] and density [kg/m³] of the coolant : (T,).
+    place : (S,) where each point's components stand; several points may share one.
+    radiator_flow, bypass_flow, heater_flow : (T, L, P) [kg/s], none with the engine off. heater : (T, L, P)
+    heat per kelvin above ambient [W/K]. capacity : (T, L, K, P) of the coolant through the core [W/K].
+    conductance : (T, L, K, P) heat that the core sheds per kelvin between the coolant going in and its air [W/K].
+    rise : (T, L, K, P) of that air above ambient [K]. engine_heat, gearbox_heat : (K, S) [W]. ambient [K],
+    pressure [Pa], running and air_conditioning (S,). stages : fan stages, the least first. heat_capacity
+    [J/kg K] and density [kg/m³] of the coolant : (T,).
     """
 
+    place: IntArray
     radiator_flow: FloatArray
     bypass_flow: FloatArray
     heater_flow: FloatArray
     heater: FloatArray
     capacity: FloatArray
     conductance: FloatArray
-    air: FloatArray
+    rise: FloatArray
     engine_heat: FloatArray
     gearbox_heat: FloatArray
     ambient: FloatArray
@@ -59,7 +64,7 @@ class Maps:
     density: FloatArray
 
 
-def maps(system: System, points: Cases, running: BoolArray) -> Maps:
+def maps(system: System, points: Cases, running: BoolArray, places: Places | None = None) -> Maps:
     """Components of one system (fields of shape ()) at a drive's operating points.
 
     Parameters
@@ -67,6 +72,8 @@ def maps(system: System, points: Cases, running: BoolArray) -> Maps:
     points : one case for each operating point; a point with the engine off keeps its idle speed here, and
         moves and heats nothing.
     running : (S,) whether the engine runs.
+    places : how the points share places; each its own if left out. Heat, air temperature and pressure are those
+        of the point even so.
 
     Raises
     ------
@@ -76,35 +83,37 @@ def maps(system: System, points: Cases, running: BoolArray) -> Maps:
     system, points = system.checked(), points.checked()
     running = np.asarray(running, bool)
     stages = fans.stages(system.air.fan)
-    stage = stage_axis(system, points, stages)
-    heat = demand(system, points, stage)
-    air_now = air_for(system, points, stage, heat.total, heat.brake_power)
+    count = np.size(points.ambient)
+    shared = places or Places(np.arange(count), points, running)
+    at, on = shared.points, shared.running.astype(float)
+    heat = demand(system, at, stage_axis(system, at, stages))
+    air_now = air_for(system, at, stage_axis(system, at, stages), heat.total, heat.brake_power)
     T, lifts = TEMPERATURES[:, None, None], LIFTS[None, :, None]
     fluid = properties(system.coolant, T)
-    shape = (len(TEMPERATURES), len(LIFTS), np.size(points.ambient))
-    flow = circuit.at_lift(
-        system.circuit, system.tubes, fluid, np.broadcast_to(lifts, shape), points.crank_speed
-    )
-    heater = heater_heat(system, points, points.ambient + 1.0, flow, fluid.heat_capacity)
+    shape = (len(TEMPERATURES), len(LIFTS), np.size(at.ambient))
+    flow = circuit.at_lift(system.circuit, system.tubes, fluid, np.broadcast_to(lifts, shape), at.crank_speed)
+    heater = heater_heat(system, at, at.ambient + 1.0, flow, fluid.heat_capacity)
     # Where the coolant is colder than the air, the core's films are taken as just above it.
-    top = np.maximum(TEMPERATURES[:, None, None, None], points.ambient + ABOVE_AIR)
-    core = core_rate(system, points, top, _spread(flow), air_now, heat.total)
+    top = np.maximum(TEMPERATURES[:, None, None, None], at.ambient + ABOVE_AIR)
+    core = core_rate(system, at, top, _spread(flow), air_now, heat.total)
     each = core.per_kelvin
     conductance = each.sum(-1)
     fresh = (each * air_now.flow.fresh).sum(-1) / conductance
     whole = (*shape[:2], len(stages), shape[2])
-    on = running.astype(float)
     plain = properties(system.coolant, TEMPERATURES)
+    if places is not None:
+        heat = demand(system, points, stage_axis(system, points, stages))
     return Maps(
+        place=shared.of,
         radiator_flow=np.broadcast_to(flow.mass_flow, shape) * on,
         bypass_flow=np.broadcast_to(flow.bypass_mass, shape) * on,
         heater_flow=np.broadcast_to(flow.heater_mass, shape) * on,
         heater=np.broadcast_to(heater, shape) * on,
         capacity=np.broadcast_to(core.capacity, whole) * on,
         conductance=np.broadcast_to(conductance, whole),
-        air=np.broadcast_to(fresh, whole),
-        engine_heat=heat.engine * on,
-        gearbox_heat=heat.gearbox * on,
+        rise=np.broadcast_to(fresh - at.ambient, whole),
+        engine_heat=heat.engine * running,
+        gearbox_heat=heat.gearbox * running,
         ambient=np.asarray(points.ambient),
         pressure=air.standard_pressure(points.altitude),
         running=running,

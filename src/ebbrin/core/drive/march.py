@@ -1,7 +1,8 @@
-"""One drive step by step, compiled: engine metal and coolant, radiator coolant along the core, wax, fan, pressure.
+"""One drive step by step, compiled: engine metal and coolant, hoses, coolant along the core, wax, fan, pressure.
 
-Heat is conserved to rounding: what one store gives in a step is what the other gets. The core is marched
-implicitly from inlet to outlet, metal and engine coolant are solved together, all else is explicit.
+Heat is conserved to rounding: what one store gives in a step is what the other gets, and coolant that leaves takes
+its heat with it. Hoses and core are marched implicitly along the flow, metal and engine coolant are solved together,
+all else is explicit.
 """
 
 from __future__ import annotations
@@ -10,19 +11,23 @@ import numba
 import numpy as np
 
 SEGMENTS = 12
-CHANNELS = 12
+CHANNELS = 13
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL = (
     0.85,
     0.60,
 )  # choices: shares of the fill at which the pump begins to draw air, and moves none
-METAL, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT = range(CHANNELS)
-"""What is kept of each step: temperatures [K] of metal, top hose (engine out) and bottom hose; lift [-]; stage of
-the fan (index); radiator flow [kg/s]; gauge pressure [Pa]; coolant in the system [kg]; heat shed by the core and by
-the heater [W]; top hose below boiling [K]; heat from the engine [W]."""
-ENERGY_IN, ENERGY_OUT, ENERGY_BLOCK, ENERGY_VAPOUR, STORED, BOTTLE, GROUND = range(7)
-"""Sums over a drive: heat in, out through core and heater, lost by a standing block, carried off by vapour, and gained
-by the stores [J]; coolant in the bottle and on the ground at the end [kg]."""
+METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT = range(
+    CHANNELS
+)
+"""What is kept of each step: temperatures [K] of metal, coolant leaving the engine, top hose and bottom hose; lift
+[-]; stage of the fan (index); radiator flow [kg/s]; gauge pressure [Pa]; coolant in the system [kg]; heat shed by the
+core and by the heater [W]; engine outlet below boiling [K]; heat from the engine [W]."""
+TOTALS = 8
+ENERGY_IN, ENERGY_OUT, ENERGY_BLOCK, ENERGY_VAPOUR, ENERGY_GROUND, STORED, BOTTLE, GROUND = range(TOTALS)
+"""Sums over a drive: heat in, out through core, heater, hose and bottle, lost by a standing block, carried off by
+vapour and by coolant that is lost, and gained by the stores, the bottle's among them [J]; coolant in the bottle and
+on the ground at the end [kg]."""
 
 
 @numba.njit(cache=True, nogil=True)
@@ -87,18 +92,26 @@ def _valve(valve, above, span, hysteresis, breakaway):  # type: ignore[no-untype
 
 
 @numba.njit(cache=True, nogil=True)
-def _fan(stage, top, stage_on, stage_off, forced, held, running):  # type: ignore[no-untyped-def]
-    """Stage of the fan: each by its own pair, forced by air conditioning, held by a fault; none with the engine off."""
+def _switched(stage, outlet, stage_on, stage_off):  # type: ignore[no-untyped-def]
+    """Stage that the fan's switches ask for, each by its own pair of temperatures."""
     for k in range(len(stage_on)):
-        if stage == k and top >= stage_on[k]:
+        if stage == k and outlet >= stage_on[k]:
             stage = k + 1
-    if stage > 0 and top <= stage_off[stage - 1]:
+    if stage > 0 and outlet <= stage_off[stage - 1]:
         stage -= 1
-    if forced and stage < 1:
-        stage = 1
+    return stage
+
+
+@numba.njit(cache=True, nogil=True)
+def _fan(switched, most, forced, lost, held, running):  # type: ignore[no-untyped-def]
+    """Stage of the fan: what its switches or the air conditioning ask for, less stages lost to a fault, or held by
+    one; none with the engine off."""
+    if not running:
+        return 0
     if held >= 0:
-        stage = min(held, len(stage_on))
-    return stage if running else 0
+        return min(held, most)
+    asked = max(switched, 1) if forced else switched
+    return min(asked, most - lost)
 
 
 @numba.njit(cache=True, nogil=True)
@@ -111,13 +124,37 @@ def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, loss, outsi
 
 
 @numba.njit(cache=True, nogil=True)
+def _along(core, hose, tank, dt, capacities, rates, outlet, T_air, outside, gearbox):  # type: ignore[no-untyped-def]
+    """Top hose, core (in place) and cold tank after a step, from inlet to outlet; returns hose, tank and the heat that
+    core and hose give to the air [W]. ``capacities`` of hose, segment and tank [J/K]; ``rates`` of the flow, of a
+    segment to the air, of the hose to the air, and between tank and core [W/K]."""
+    hose_c, segment_c, tank_c = capacities
+    flow, k_segment, k_hose, k_tank = rates
+    hose = (hose_c * hose + dt * (flow * outlet + k_hose * outside)) / (hose_c + dt * (flow + k_hose) + 1e-9)
+    given = k_hose * (hose - outside)
+    inflow = hose
+    for q in range(SEGMENTS):
+        core[q] = (segment_c * core[q] + dt * (flow * inflow + k_segment * T_air)) / (
+            segment_c + dt * (flow + k_segment)
+        )
+        given += k_segment * (core[q] - T_air)
+        inflow = core[q]
+    # The gearbox gives its heat behind the core, at the cold tank; where coolant stands it finds its way back.
+    tank = (tank_c * tank + dt * (flow * inflow + gearbox + k_tank * core[SEGMENTS - 1])) / (
+        tank_c + dt * (flow + k_tank)
+    )
+    core[SEGMENTS - 1] += dt * k_tank * (tank - core[SEGMENTS - 1]) / segment_c
+    return hose, tank, given
+
+
+@numba.njit(cache=True, nogil=True)
 def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no-untyped-def]
-    """Coolant in system and bottle, and gauge pressure, once the cap has let out or drawn back what it does; ``room``
-    is the mass that fills the system without pressure."""
+    """Coolant in system and bottle, and gauge pressure, once the cap has let out or drawn back what it does; with
+    nothing in the bottle it draws air. ``room`` is the mass that fills the system without pressure."""
     if pressure > cap:
         out = max(mass - room * (1.0 + cap / stiffness), 0.0)
         return mass - out, bottle + out, cap
-    if pressure < -back and bottle > 0.0:
+    if pressure < -back:
         drawn = min(max(room * (1.0 - back / stiffness) - mass, 0.0), bottle)
         return mass + drawn, bottle - drawn, -back
     return mass, bottle, pressure
@@ -129,13 +166,14 @@ def march(  # type: ignore[no-untyped-def]
     dt,
     temperatures,
     lifts,
+    place,
     radiator_flow,
     bypass_flow,
     heater_flow,
     heater,
     capacity,
     conductance,
-    air,
+    rise,
     engine_heat,
     gearbox_heat,
     ambient,
@@ -148,10 +186,13 @@ def march(  # type: ignore[no-untyped-def]
     least_lift,
     late,
     held_stage,
+    lost_stages,
+    deaf,
     cap,
     back,
     leak,
     gas,
+    fill,
     stores,
     controls,
     stage_on,
@@ -168,102 +209,115 @@ def march(  # type: ignore[no-untyped-def]
     ``totals``. See run.py for what the packed parameters hold."""
     (
         metal_c,
-        engine_c,
-        radiator_c,
+        per_kg,
+        core_metal,
+        in_engine,
+        in_hose,
         metal_g,
         full_flow,
         still,
         block,
+        hose_loss,
+        bottle_loss,
+        tank_exchange,
         volume,
         filled,
         stiffness,
-        in_engine,
         overflow,
+        bottle_room,
     ) = stores
     opens, span, hysteresis, at_inlet, wax_lag, breakaway, pocket_c, pocket_share, housing, fitted = controls
-    segment_c = radiator_c / SEGMENTS
+    in_core = 1.0 - in_engine - 2.0 * in_hose
+    full = filled * volume
     metal = start
-    top = start
+    top = start  # leaving the engine
+    hose = start
     core = np.full(SEGMENTS, start)
+    tank = start
     wax = start
     pocket = start
     valve = min(max((wax - opens) / span, 0.0), 1.0)
     lift = valve
+    switched = 0
     stage = 0
-    mass = filled * volume
+    mass = full * min(fill[point[0]], 1.0)
     bottle = 0.0
     ground = 0.0
-    energy_in = energy_out = energy_block = energy_vapour = 0.0
-    stored_before = metal_c * metal + engine_c * top + radiator_c * start
+    bottle_energy = 0.0
+    energy_in = energy_out = energy_block = energy_vapour = energy_ground = 0.0
+    stored_before = (metal_c + per_kg * mass + core_metal) * start
     for n in range(len(point)):
         s = point[n]
+        at = place[s]
+        coolant_c = per_kg * mass
+        engine_c = in_engine * coolant_c
+        segment_c = (in_core * coolant_c + core_metal) / SEGMENTS
         # Thermostat: wax follows its bulb, the valve plays between its two lines.
         i, u = _place(temperatures, top)
         j, v = _place(lifts, lift)
         cp = heat_capacity[i] + (heat_capacity[i + 1] - heat_capacity[i]) * u
-        m_radiator = _at(radiator_flow[:, :, s], i, u, j, v)
-        m_bypass = _at(bypass_flow[:, :, s], i, u, j, v)
         bulb = top
         if at_inlet > 0.0:
-            returned = pocket_share * m_radiator * cp
-            pocket = _pocket(
-                pocket, dt, m_bypass * cp, returned, housing, pocket_c, top, core[SEGMENTS - 1], ambient[s]
-            )
+            fed = cp * _at(bypass_flow[:, :, at], i, u, j, v)
+            returned = pocket_share * cp * _at(radiator_flow[:, :, at], i, u, j, v)
+            pocket = _pocket(pocket, dt, fed, returned, housing, pocket_c, top, tank, ambient[s])
             bulb = pocket
         wax += (bulb - wax) * (1.0 - np.exp(-dt / wax_lag))
         sticks = breakaway if at_inlet > 0.0 else -1e9
         valve = _valve(valve, wax - opens - late[s], span, hysteresis, sticks)
         lift = held_lift[s] if held_lift[s] >= 0.0 else max(valve, least_lift[s])
         if fitted > 0.0:
-            stage = _fan(stage, top, stage_on, stage_off, forced[s], held_stage[s], running[s])
+            if not deaf[s]:
+                switched = _switched(switched, top, stage_on, stage_off)
+            stage = _fan(switched, len(stage_on), forced[s], lost_stages[s], held_stage[s], running[s])
         # What the components do now; a pump that draws air moves less.
         j, v = _place(lifts, lift)
-        drawn_full = min(max((mass / (filled * volume) - EMPTY_FILL) / (LEAST_FILL - EMPTY_FILL), 1e-3), 1.0)
-        m_radiator = drawn_full * _at(radiator_flow[:, :, s], i, u, j, v)
-        m_total = m_radiator + drawn_full * (
-            _at(bypass_flow[:, :, s], i, u, j, v) + _at(heater_flow[:, :, s], i, u, j, v)
-        )
-        flow_c = drawn_full * _at(capacity[:, :, stage, s], i, u, j, v)
-        T_air = _at(air[:, :, stage, s], i, u, j, v)
+        drawn_full = min(max((mass / full - EMPTY_FILL) / (LEAST_FILL - EMPTY_FILL), 1e-3), 1.0)
+        m_radiator = drawn_full * _at(radiator_flow[:, :, at], i, u, j, v)
+        m_heater = drawn_full * _at(heater_flow[:, :, at], i, u, j, v)
+        m_total = m_radiator + m_heater + drawn_full * _at(bypass_flow[:, :, at], i, u, j, v)
+        flow_c = drawn_full * _at(capacity[:, :, stage, at], i, u, j, v)
+        T_air = ambient[s] + _at(rise[:, :, stage, at], i, u, j, v)
         if running[s]:
-            K = min(_at(conductance[:, :, stage, s], i, u, j, v), flow_c * (1.0 - 1e-9))
+            K = min(_at(conductance[:, :, stage, at], i, u, j, v), flow_c * (1.0 - 1e-9))
             ratio = 1.0 - K / flow_c
             k_segment = flow_c * (ratio ** (-1.0 / SEGMENTS) - 1.0)
         else:
-            k_segment = _at(conductance[:, :, stage, s], i, u, len(lifts) - 2, 1.0) / SEGMENTS
-        # The core from inlet to outlet.
-        shed = 0.0
-        inflow = top
-        for q in range(SEGMENTS):
-            core[q] = (segment_c * core[q] + dt * (flow_c * inflow + k_segment * T_air)) / (
-                segment_c + dt * (flow_c + k_segment)
-            )
-            shed += k_segment * (core[q] - T_air)
-            inflow = core[q]
-        gearbox = gearbox_heat[stage, s]
-        # The gearbox gives its heat behind the core, at the cold tank.
-        bottom = inflow + gearbox / flow_c if flow_c > 1e-6 else inflow
-        # Engine: what the core took is what the engine gives; metal and coolant together.
-        taken = _at(heater[:, :, s], i, u, j, v) * (top - ambient[s])
+            k_segment = _at(conductance[:, :, stage, at], i, u, len(lifts) - 2, 1.0) / SEGMENTS
+        # Without coolant around it a gearbox cooler keeps its heat.
+        gearbox = drawn_full * gearbox_heat[stage, s]
+        hose, tank, shed = _along(
+            core,
+            hose,
+            tank,
+            dt,
+            (in_hose * coolant_c, segment_c, in_hose * coolant_c),
+            (flow_c, k_segment, 0.0 if running[s] else hose_loss, tank_exchange),
+            top,
+            T_air,
+            ambient[s],
+            gearbox,
+        )
+        # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air
+        # gives less, as its pump does.
+        taken = drawn_full * _at(heater[:, :, at], i, u, j, v) * (top - ambient[s])
         grip = metal_g * max(still, (m_total / full_flow) ** 0.7)
         loss = 0.0 if running[s] else block
         given = engine_heat[stage, s]
-        push = flow_c * (inflow - top) + gearbox - taken
-        new_metal, new_top = _engine(
-            metal, top, metal_c / dt, engine_c / dt, grip, given, push, loss, ambient[s]
-        )
-        energy_block += dt * loss * (new_metal - ambient[s])
-        metal, top = new_metal, new_top
+        push = flow_c * (tank - top) - taken
+        metal, top = _engine(metal, top, metal_c / dt, engine_c / dt, grip, given, push, loss, ambient[s])
+        energy_block += dt * loss * (metal - ambient[s])
         energy_in += dt * (given + gearbox)
         energy_out += dt * (shed + taken)
         # Pressure: the fill grows against hoses and tank, the cap lets out what is too much; vapour holds it up.
-        mean = 0.0
+        middle = 0.0
         for q in range(SEGMENTS):
-            mean += core[q]
-        mean = in_engine * top + (1.0 - in_engine) * mean / SEGMENTS
+            middle += core[q] / SEGMENTS
+        mean = in_engine * top + in_hose * (hose + tank) + in_core * middle
         i, u = _place(temperatures, mean)
         rho = density[i] + (density[i + 1] - density[i]) * u
-        lost = min(leak[s] * dt, mass)
+        before, bottle_before = mass, bottle
+        lost = min(leak[s] * dt + max(mass - fill[s] * full, 0.0), mass)
         mass -= lost
         ground += lost
         pressure = stiffness * (mass / (rho * volume) - 1.0)
@@ -287,16 +341,46 @@ def march(  # type: ignore[no-untyped-def]
         held = _line(vapour, vapour_first, vapour_step, top) - atmosphere[s]
         pressure = max(pressure, min(held, cap[s]))
         mass, bottle, pressure = _cap(mass, bottle, pressure, rho * volume, cap[s], back[s], stiffness)
+        over = max(bottle - bottle_room * filled, 0.0)
+        bottle -= over
+        lost += over
+        ground += over
+        # Coolant that leaves takes its heat along, a part of every store; what comes back brings the bottle's.
+        mean = in_engine * top + in_hose * (hose + tank) + in_core * middle
+        if bottle >= bottle_before:
+            bottle_energy += per_kg * (bottle - bottle_before) * mean
+            energy_ground += per_kg * lost * mean
+        else:
+            # It leaves to the ground first, and is drawn back after.
+            energy_ground += per_kg * lost * mean
+            back_c = per_kg * (bottle_before - bottle)
+            kept_c = per_kg * (before - lost)
+            cold = bottle_energy / (per_kg * bottle_before)
+            bottle_energy -= back_c * cold
+            share = back_c / (kept_c + back_c)
+            top += share * (cold - top)
+            hose += share * (cold - hose)
+            tank += share * (cold - tank)
+            kept_c = in_core * kept_c + core_metal
+            share = in_core * back_c / (kept_c + in_core * back_c)
+            for q in range(SEGMENTS):
+                core[q] += share * (cold - core[q])
+        if bottle > 0.0:
+            cooled = min(dt * bottle_loss / (per_kg * bottle), 1.0)
+            given_off = cooled * (bottle_energy - per_kg * bottle * ambient[s])
+            bottle_energy -= given_off
+            energy_out += given_off
         row = out[n]
-        row[METAL], row[TOP], row[BOTTOM], row[LIFT], row[STAGE] = metal, top, bottom, lift, stage
-        row[FLOW], row[PRESSURE], row[MASS], row[SHED], row[HEATER] = m_radiator, pressure, mass, shed, taken
+        row[METAL], row[ENGINE], row[TOP], row[BOTTOM], row[LIFT] = metal, top, hose, tank, lift
+        row[STAGE], row[FLOW], row[PRESSURE], row[MASS] = stage, m_radiator, pressure, mass
+        row[SHED], row[HEATER], row[HEAT] = shed, taken, given
         row[BOIL_MARGIN] = (
             _saturation(vapour, vapour_first, vapour_step, atmosphere[s] + max(pressure, 0.0)) - top
         )
-        row[HEAT] = given
-    stored = metal_c * metal + engine_c * top
+    coolant_c = per_kg * mass
+    stored = metal_c * metal + coolant_c * (in_engine * top + in_hose * (hose + tank)) + bottle_energy
     for q in range(SEGMENTS):
-        stored += segment_c * core[q]
+        stored += (in_core * coolant_c + core_metal) / SEGMENTS * core[q]
     totals[ENERGY_IN], totals[ENERGY_OUT], totals[ENERGY_BLOCK] = energy_in, energy_out, energy_block
-    totals[ENERGY_VAPOUR], totals[STORED] = energy_vapour, stored - stored_before
-    totals[BOTTLE], totals[GROUND] = bottle, ground
+    totals[ENERGY_VAPOUR], totals[ENERGY_GROUND] = energy_vapour, energy_ground
+    totals[STORED], totals[BOTTLE], totals[GROUND] = stored - stored_before, bottle, ground

@@ -13,6 +13,7 @@ from ebbrin.core.drive import plant as plants
 from ebbrin.core.drive.controls import Controls
 from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, Maps
 from ebbrin.core.drive.plant import Plant
+from ebbrin.core.system.balance import HEATER_AIR
 
 STEP = 0.25  # s
 LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, J/kg
@@ -20,14 +21,15 @@ LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, 
 
 @dataclass(frozen=True)
 class Course:
-    """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, top
-    hose and bottom hose; lift [-]; stage of the fan, 0 for off; radiator flow [kg/s]; gauge pressure [Pa];
-    coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W]; top hose below
-    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
+    """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, coolant
+    leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; radiator flow [kg/s]; gauge
+    pressure [Pa]; coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W];
+    temperature of the heater's air [K]; engine outlet below boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
     that left and has not come back [kg]."""
 
     time: FloatArray
     metal: FloatArray
+    engine_out: FloatArray
     top_hose: FloatArray
     bottom_hose: FloatArray
     lift: FloatArray
@@ -37,6 +39,7 @@ class Course:
     mass: FloatArray
     shed: FloatArray
     heater: FloatArray
+    heater_air: FloatArray
     boiling_margin: FloatArray
     heat: FloatArray
     energy_gap: float
@@ -64,17 +67,17 @@ def drive(
     require("temperature at the start", start, TEMPERATURES[0], TEMPERATURES[-1], "K")
     require("time step", step, 1e-3, 1.0, "s")
     stores = (
-        plant.metal, plant.engine_coolant, plant.radiator_coolant, plant.metal_conductance, plant.full_flow,
-        plants.STILL_SHARE, plants.BLOCK_LOSS, plant.volume, plant.filled_density, plants.HOSE_STIFFNESS,
-        plants.ENGINE_SHARE,
-        plants.OVERFLOW,
+        plant.metal, plant.coolant_heat, plant.core_metal, plant.in_engine, plant.in_hose,
+        plant.metal_conductance, plant.full_flow, plants.STILL_SHARE, plants.BLOCK_LOSS, plant.hose_loss,
+        plants.BOTTLE_LOSS, plants.TANK_EXCHANGE, plant.volume, plant.filled_density, plants.HOSE_STIFFNESS,
+        plants.OVERFLOW, plant.bottle,
     )  # fmt: skip
     moving = (
         plant.opens, plant.span, plant.hysteresis, float(plant.at_inlet), plants.WAX_LAG, plants.BREAKAWAY,
         plants.POCKET_CAPACITY, POCKET_SHARE, HOUSING_LOSS, float(plant.fan_fitted),
     )  # fmt: skip
     out = np.empty((len(point), marching.CHANNELS))
-    totals = np.zeros(7)
+    totals = np.zeros(marching.TOTALS)
     first, second = plants.VAPOUR_TEMPERATURES[:2]
     given = {name: np.ascontiguousarray(getattr(maps, name)) for name in _MAPPED}
     marching.march(  # type: ignore[call-arg]
@@ -88,11 +91,13 @@ def drive(
         - totals[c.ENERGY_OUT]
         - totals[c.ENERGY_BLOCK]
         - totals[c.ENERGY_VAPOUR]
+        - totals[c.ENERGY_GROUND]
         - totals[c.STORED]
     )
     return Course(
         time=step * np.arange(1, len(point) + 1, dtype=np.float64),
         metal=out[:, c.METAL],
+        engine_out=out[:, c.ENGINE],
         top_hose=out[:, c.TOP],
         bottom_hose=out[:, c.BOTTOM],
         lift=out[:, c.LIFT],
@@ -102,6 +107,7 @@ def drive(
         mass=out[:, c.MASS],
         shed=out[:, c.SHED],
         heater=out[:, c.HEATER],
+        heater_air=maps.ambient[point] + out[:, c.HEATER] / HEATER_AIR,
         boiling_margin=out[:, c.BOIL_MARGIN],
         heat=out[:, c.HEAT],
         energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), 1.0)),
@@ -111,7 +117,7 @@ def drive(
 
 
 _MAPPED = (
-    "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "conductance", "air", "engine_heat", "gearbox_heat",
+    "place", "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "conductance", "rise", "engine_heat", "gearbox_heat",
     "ambient", "pressure", "running", "air_conditioning", "heat_capacity", "density",
 )  # fmt: skip
 

@@ -1,0 +1,74 @@
+"""Drives over time, and the recordings that they may follow."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Request
+from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
+from starlette.exceptions import HTTPException
+from starlette.responses import PlainTextResponse
+
+from ebbrin.api.problems import possible
+from ebbrin.api.reading import RefusedRow, text_body
+from ebbrin.document.course import DriveCourse, DriveQuestion
+from ebbrin.document.drive import RecordingRef
+from ebbrin.service.drive import Driven, as_csv, driven, told
+from ebbrin.service.recordings import RecordingService
+
+router = APIRouter(prefix="/api/v1")
+
+
+def _service(request: Request) -> RecordingService:
+    service: RecordingService = request.app.state.recordings
+    return service
+
+
+Service = Annotated[RecordingService, Depends(_service)]
+
+
+class RecordingImport(BaseModel):
+    """What became of a file."""
+
+    recording: RecordingRef | None = Field(description="As a drive refers to it; null where it was refused.")
+    refused: list[RefusedRow]
+    ignored: list[str] = Field(description="Columns that are not read.")
+
+
+def _driven(question: DriveQuestion, service: RecordingService) -> Driven:
+    try:
+        return driven(question, service.of(question.drive))
+    except KeyError as error:
+        raise HTTPException(404, f"The build has no variant {error}.") from error
+
+
+@router.post("/drive", responses=possible(404, 413, 422, 503))
+def drive_build(question: DriveQuestion, service: Service) -> DriveCourse:
+    """A drive over time, with whatever breaks on the way."""
+    return told(question, _driven(question, service))
+
+
+@router.post("/drive/csv", responses=possible(404, 413, 422, 503), response_class=PlainTextResponse)
+def drive_csv(question: DriveQuestion, service: Service) -> str:
+    """Every step of a drive as CSV, units in the header."""
+    return as_csv(_driven(question, service))
+
+
+@router.post(
+    "/recordings",
+    responses=possible(413, 422, 503),
+    openapi_extra={
+        "requestBody": {"content": {"text/csv": {"schema": {"type": "string"}}}, "required": True}
+    },
+)
+async def import_recording(
+    request: Request,
+    service: Service,
+    name: Annotated[str, Query(min_length=1, max_length=120, description="What it is called.")],
+) -> RecordingImport:
+    """Keep a recorded drive, if every row of it can be read."""
+    text = await text_body(request)
+    taken = await run_in_threadpool(service.take_in, text, name)
+    return RecordingImport.model_validate(asdict(taken) | {"recording": taken.recording})

@@ -1,0 +1,77 @@
+"""The course of a drive as people read it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from ebbrin.document.build import Build
+from ebbrin.document.drive import Drive
+from ebbrin.document.part import Identifier, Part
+from ebbrin.document.result import Answer, Text
+
+
+class DriveQuestion(Part):
+    """A build, one of its variants, and a drive."""
+
+    build: Build
+    variant: Identifier = Field(description="Id of the variant that drives.")
+    drive: Drive
+
+
+EventName = Literal[
+    "thermostat_opens", "thermostat_wide_open", "thermostat_shuts", "fan_on", "fan_off", "limit_passed",
+    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low",
+]  # fmt: skip
+
+
+class DriveEvent(Answer):
+    """Something that happens."""
+
+    time_s: float
+    kind: EventName
+    engine_out_c: float
+    text: Text
+
+
+class CoursePoints(Answer):
+    """The course at some of its steps, all extremes kept; lists of equal length."""
+
+    time_s: list[float]
+    metal_c: list[float]
+    engine_out_c: list[float]
+    top_hose_c: list[float]
+    bottom_hose_c: list[float]
+    thermostat_lift: list[float]
+    fan_stage: list[int]
+    coolant_flow_l_per_min: list[float]
+    pressure_kpa: list[float]
+    boiling_margin_k: list[float]
+    shed_kw: list[float]
+    heater_air_c: list[float] | None = Field(description="Null where the heater is never on.")
+    coolant_l: list[float] = Field(description="Left in the system, as it was filled cold.")
+
+
+class LegSummary(Answer):
+    """How one leg ends."""
+
+    name: str
+    from_s: float
+    hottest_c: float
+    end_c: float
+
+
+class DriveCourse(Answer):
+    """The whole course."""
+
+    name: str
+    limit_c: float
+    hottest_c: float = Field(description="Of the coolant leaving the engine.")
+    time_to_limit_s: float | None
+    coolant_in_bottle_l: float
+    coolant_on_ground_l: float
+    legs: list[LegSummary]
+    events: list[DriveEvent]
+    points: CoursePoints
+    caution: Text | None = Field(description="Where the drive asks for one.")

@@ -72,15 +72,15 @@ def test_shared_places_lead_to_the_same_temperatures(which: int) -> None:
     each = wandering(cases, 900)
     shared = replace(each, shared=True)
     grouped = places(each.points, each.running, road_power(system, each.points))
-    assert len(grouped.running) < 400
+    assert len(grouped.running) < 600
     alone = drive_legs(system, each, 340.0)
     together = drive_legs(system, shared, 340.0)
     # Up to where it boils: then coolant leaves a little sooner or later.
     calm = np.cumsum((together.boiling_margin <= 0.0) | (alone.boiling_margin <= 0.0)) == 0
     assert calm.sum() > 600
     apart = np.abs(together.engine_out - alone.engine_out)[calm]
-    assert apart.max() < 0.8
-    assert apart.mean() < 0.15
+    assert apart.max() < 0.4
+    assert apart.mean() < 0.1
     # Heat itself is not shared: it is that of each row.
     same_stage = together.stage == alone.stage
     assert np.allclose(together.heat[same_stage], alone.heat[same_stage])

@@ -57,6 +57,7 @@ class LegSummary(Answer):
     """How one leg ends."""
 
     name: str
+    case_id: str | None = Field(description="Of the build's case that it is; null where it has its own.")
     from_s: float
     hottest_c: float
     end_c: float

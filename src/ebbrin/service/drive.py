@@ -23,16 +23,24 @@ from ebbrin.verdict import drive as words
 
 
 @dataclass(frozen=True)
+class Begun:
+    """A leg's name, the case of the build that it is if it is one, and when it begins [s]."""
+
+    name: str
+    case_id: str | None
+    begins: float
+
+
+@dataclass(frozen=True)
 class Driven:
-    """A course of the core with what it takes to say it: limit [K], cap [Pa], density of the coolant [kg/m³], and
-    name and beginning [s] of each leg."""
+    """A course of the core with what it takes to say it: limit [K], cap [Pa], density of the coolant [kg/m³], and the
+    legs."""
 
     course: Course
     limit: float
     cap: float
     density: float
-    names: list[str]
-    begins: list[float]
+    legs: list[Begun]
 
 
 class UnknownLeg(ValueError):  # noqa: N818
@@ -60,11 +68,15 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
         duration = np.array([leg.duration_s for leg in asked.legs])
         legs = Legs(cases_from(resolved), duration, np.array([leg.engine_runs for leg in asked.legs]))
-        names, begins = [case.name for case in cases], [0.0, *np.cumsum(duration)[:-1].tolist()]
+        begins = np.cumsum(duration) - duration
+        begun = [
+            Begun(case.name, leg.case_id, float(at))
+            for case, leg, at in zip(cases, asked.legs, begins, strict=True)
+        ]
     else:
         fitted = resolved.variant
         legs = legs_from(recording, question.build.site, fitted.air.condenser, fitted.circuit.heater)
-        names, begins = [recording.name], [0.0]
+        begun = [Begun(recording.name, None, 0.0)]
     system = system_from(resolved)
     start = float(legs.points.ambient[0]) if asked.start_c is None else float(kelvin(asked.start_c))
     troubles = [
@@ -77,8 +89,7 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         limit=float(system.limits.top_hose),
         cap=float(system.cap.pressure),
         density=float(course.mass[0] / float(system.coolant_volume)),
-        names=names,
-        begins=begins,
+        legs=begun,
     )
 
 
@@ -125,12 +136,18 @@ def told(question: DriveQuestion, found: Driven) -> DriveCourse:
 
 
 def _legs(found: Driven) -> list[LegSummary]:
-    course, ends = found.course, [*found.begins[1:], float("inf")]
+    course, ends = found.course, [*(leg.begins for leg in found.legs[1:]), float("inf")]
     summaries = []
-    for name, begins, end in zip(found.names, found.begins, ends, strict=True):
-        here = course.engine_out[(course.time > begins) & (course.time <= end)]
+    for leg, end in zip(found.legs, ends, strict=True):
+        here = course.engine_out[(course.time > leg.begins) & (course.time <= end)]
         summaries.append(
-            LegSummary(name=name, from_s=begins, hottest_c=celsius(here.max()), end_c=celsius(here[-1]))
+            LegSummary(
+                name=leg.name,
+                case_id=leg.case_id,
+                from_s=leg.begins,
+                hottest_c=celsius(here.max()),
+                end_c=celsius(here[-1]),
+            )
         )
     return summaries
 

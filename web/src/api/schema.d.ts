@@ -2190,6 +2190,11 @@ export interface components {
          * @description How one leg ends.
          */
         LegSummary: {
+            /**
+             * Case Id
+             * @description Of the build's case that it is; null where it has its own.
+             */
+            case_id: string | null;
             /** End C */
             end_c: number;
             /** From S */

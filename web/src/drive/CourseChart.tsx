@@ -41,7 +41,7 @@ export const CourseChart = memo(function CourseChart({
         room={ROOM}
         foot={false}
         x={time}
-        y={{ kind: 'temperature', from: low, to: high + 6 }}
+        y={{ kind: 'temperature', from: low - 8, to: high + 6 }}
       >
         {(place) => (
           <>

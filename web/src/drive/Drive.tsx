@@ -79,8 +79,21 @@ export function Drive({
 
   return (
     <Box as="section" aria-label="Drive it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="3">
-      <Row justifyContent="space-between">
-        <Title>Drive it</Title>
+      <Row justifyContent="space-between" alignItems="flex-start">
+        <Row gap="3" flexWrap="wrap">
+          <Title>Drive it</Title>
+          <Choice
+            drives={drives}
+            index={index}
+            onChoose={(i) => onShow(drives[i]?.id ?? '')}
+            onRename={(name) => change({ ...drive, name })}
+            onAdd={add}
+            onRemove={() => {
+              put(drives.filter((_, i) => i !== index));
+              onShow(drives[index === 0 ? 1 : index - 1]?.id ?? '');
+            }}
+          />
+        </Row>
         <Row gap="2">
           <Button
             disabled={!course.data}
@@ -99,17 +112,6 @@ export function Drive({
           </Button>
         </Row>
       </Row>
-      <Choice
-        drives={drives}
-        index={index}
-        onChoose={(i) => onShow(drives[i]?.id ?? '')}
-        onRename={(name) => change({ ...drive, name })}
-        onAdd={add}
-        onRemove={() => {
-          put(drives.filter((_, i) => i !== index));
-          onShow(drives[index === 0 ? 1 : index - 1]?.id ?? '');
-        }}
-      />
       {course.isError && (
         <Words role="alert" tone="fails" display="block">
           This cannot be driven: {course.error.message}
@@ -135,7 +137,16 @@ export function Drive({
             <Field path={`/drives/${index}/start_c`} />
           </Box>
         </Box>
-        <Box minWidth="0" aria-busy={course.isPlaceholderData} minHeight="520px">
+        <Box
+          order={{ base: -1, lg: 0 }}
+          minWidth="0"
+          minHeight="520px"
+          aria-busy={course.isPlaceholderData}
+          position={{ lg: 'sticky' }}
+          top={{ lg: '8px' }}
+          maxHeight={{ lg: 'calc(100dvh - 76px)' }}
+          overflowY={{ lg: 'auto' }}
+        >
           {course.data && variant && (
             <Played
               course={course.data}
@@ -172,12 +183,17 @@ const Played = memo(function Played({
   const hottest = useMemo(() => hottestAt(course), [course]);
   const end = course.points.time_s.at(-1) ?? 0;
   const at = Math.min(chosen ?? hottest, end);
-  const moment = useMemo(() => momentAt(course.points, at), [course, at]);
+  const moment = useMemo(() => momentAt(course, at), [course, at]);
   const jump = useCallback((time: number) => setChosen(time), []);
   useEffect(() => onMoment(moment), [moment, onMoment]);
   useEffect(() => () => onMoment(null), [onMoment]);
   return (
     <>
+      {course.caution && (
+        <Words tone="fails" fontWeight={560} display="block" marginBottom="2">
+          Caution: <Sentence text={course.caution} />
+        </Words>
+      )}
       <MomentLoop
         moment={moment}
         filled={course.points.coolant_l[0] ?? 0}
@@ -188,11 +204,6 @@ const Played = memo(function Played({
         <CourseChart course={course} sound={sound} opens={opens} />
       </PlayHead>
       <Now moment={moment} />
-      {course.caution && (
-        <Words tone="fails" fontWeight={560} display="block" marginTop="3">
-          Caution: <Sentence text={course.caution} />
-        </Words>
-      )}
       <Events course={course} onJump={jump} />
     </>
   );

@@ -5,6 +5,8 @@ import { formatQuantity } from '../units/format';
 import { METRIC } from '../units/quantities';
 import { clock, switched } from './drives';
 
+const MIDDLING = 0.5; // how bad a fault begins that there can be more or less of
+
 type Name = LegFault['fault'];
 interface FaultRow {
   readonly name: Name;
@@ -117,7 +119,9 @@ export function Faults({
                   says={labels?.[row.name] ?? row.name}
                   fault={present.get(row.name)}
                   length={length}
-                  onSwitch={(on) => onChange(switched(drive, row.name, on))}
+                  onSwitch={(on) =>
+                    onChange(switched(drive, row.name, on, row.graded ? MIDDLING : 1))
+                  }
                   onSet={(changes) => set(row.name, changes)}
                 />
               ))}

@@ -25,7 +25,7 @@ export function MomentLoop({
   const units = useUnits((u) => u.units);
   const t = (celsius: number) => formatQuantity(celsius, 'temperature', units);
   const width = Math.min(hoseWidth(moment.flow), 14);
-  const low = moment.coolant < 0.97 * filled;
+  const low = moment.coolant < 0.93 * filled;
   const lift = moment.lift <= 0 ? 'shut' : moment.lift >= 1 ? 'wide open' : 'open';
   const opened = lift === 'open' ? `${formatQuantity(moment.lift, 'share', units)} open` : lift;
   const valve = atInlet ? BOTTOM : TOP;
@@ -72,7 +72,12 @@ export function MomentLoop({
           : `${formatQuantity(moment.pressure, 'pressure', units)}`}
       </Mark>
       <Valve y={valve} lift={moment.lift} />
-      <Mark x={LEFT + 58} y={valve === TOP ? TOP + 24 : BOTTOM - 15}>{`thermostat ${opened}`}</Mark>
+      <Mark x={LEFT + 16} y={valve === TOP ? 56 : 54}>
+        thermostat
+      </Mark>
+      <Mark x={LEFT + 16} y={valve === TOP ? 73 : 71}>
+        {opened}
+      </Mark>
       <Mark x={RIGHT - 12} y={TOP + 24} textAnchor="end">{`top hose ${t(moment.top)}`}</Mark>
       <Mark
         x={RIGHT - 12}

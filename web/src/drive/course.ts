@@ -17,6 +17,8 @@ export interface Moment {
   readonly coolant: number;
   /** Air out of the cabin heater; null where it is never on. */
   readonly heaterAir: number | null;
+  /** Id of the build's case that is driven then; null in a leg of its own. */
+  readonly caseId: string | null;
 }
 
 /** Index of the last point that is not after a time. */
@@ -30,7 +32,7 @@ export function indexAt(times: readonly number[], time: number): number {
   return low;
 }
 
-export function momentAt(points: Points, time: number): Moment {
+export function momentAt({ points, legs }: DriveCourse, time: number): Moment {
   const i = indexAt(points.time_s, time);
   const of = (values: readonly number[]) => values[i] ?? 0;
   return {
@@ -45,6 +47,7 @@ export function momentAt(points: Points, time: number): Moment {
     toBoiling: of(points.boiling_margin_k),
     coolant: of(points.coolant_l),
     heaterAir: points.heater_air_c ? of(points.heater_air_c) : null,
+    caseId: legs.filter((leg) => leg.from_s < Math.max(time, 1)).at(-1)?.case_id ?? null,
   };
 }
 

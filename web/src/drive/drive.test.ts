@@ -137,20 +137,30 @@ const points = {
   heater_air_c: null,
 } as unknown as DriveCourse['points'];
 
+const course = {
+  points,
+  legs: [
+    { name: 'A', case_id: 'a', from_s: 0 },
+    { name: 'Own', case_id: null, from_s: 15 },
+  ],
+} as unknown as DriveCourse;
+
 describe('a course', () => {
   it('is read at the point that is not after the play head', () => {
     expect([-5, 0, 9.9, 10, 39, 400].map((time) => indexAt(points.time_s, time))).toEqual([
       0, 0, 0, 1, 3, 4,
     ]);
-    expect(momentAt(points, 25).engineOut).toBe(50);
-    expect(momentAt(points, 25).top).toBe(22);
-    expect(momentAt(points, 25).heaterAir).toBeNull();
-    expect(momentAt({ ...points, heater_air_c: [1, 2, 3, 4, 5] }, 25).heaterAir).toBe(3);
-    expect(momentAt(points, 25).stage).toBe(1);
+    expect(momentAt(course, 25).engineOut).toBe(50);
+    expect(momentAt(course, 25).top).toBe(22);
+    expect(momentAt(course, 25).heaterAir).toBeNull();
+    const heated = { ...points, heater_air_c: [1, 2, 3, 4, 5] };
+    expect(momentAt({ ...course, points: heated }, 25).heaterAir).toBe(3);
+    expect(momentAt(course, 25).stage).toBe(1);
+    expect([0, 15, 16].map((time) => momentAt(course, time).caseId)).toEqual(['a', 'a', null]);
   });
 
   it('is hottest where the engine’s outlet is', () => {
-    expect(hottestAt({ points } as DriveCourse)).toBe(40);
+    expect(hottestAt(course)).toBe(40);
   });
 
   it('knows when the fan runs', () => {

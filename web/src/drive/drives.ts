@@ -48,10 +48,15 @@ export function fitting(drive: Drive, build: Build): Drive {
   return { ...drive, legs: firstDrive(build).legs ?? [] };
 }
 
-/** The drive with a fault switched on or off. */
-export function switched(drive: Drive, fault: LegFault['fault'], on: boolean): Drive {
+/** The drive with a fault switched on, as bad as it is said to be, or off. */
+export function switched(
+  drive: Drive,
+  fault: LegFault['fault'],
+  on: boolean,
+  severity_share = 1,
+): Drive {
   const others = (drive.faults ?? []).filter((entry) => entry.fault !== fault);
-  const added: LegFault[] = on ? [{ fault, severity_share: 1, from_s: 0, until_s: null }] : [];
+  const added: LegFault[] = on ? [{ fault, severity_share, from_s: 0, until_s: null }] : [];
   return { ...drive, faults: [...others, ...added] };
 }
 

@@ -243,6 +243,8 @@ function Opened() {
     [go],
   );
 
+  // While it is driven, the ladder stands where the play head does.
+  const driven = moment && evaluation?.cases.find((entry) => entry.id === moment.caseId);
   const editing = open !== null || edited !== null;
   const history = !editing && search.get('history') !== null;
   const comparing = !editing && !history && search.get('compare') !== null;
@@ -374,7 +376,7 @@ function Opened() {
           <Ladder
             evaluation={evaluation}
             ghost={ghost}
-            shownCase={shownCase}
+            shownCase={(driving && driven) || shownCase}
             side={driving && moment ? momentMarks(moment) : comparing ? side : null}
           />
         </Box>

@@ -81,6 +81,32 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
+describe('drives of a build', () => {
+  const drives = [{ id: 'd', name: 'Over the hill', legs: [], faults: [] }];
+
+  it('are saved and undone without asking for the loop again', async () => {
+    const { asked } = state();
+    state().setValue('/drives', drives);
+    expect(state().current).toBe(true);
+    expect(state().asked).toBe(asked);
+    await pass(1000);
+    expect(server.saved.at(-1)?.build.drives).toEqual(drives);
+    expect(server.evaluated).toBe(1);
+    state().undo();
+    expect(state().build.drives).toBeUndefined();
+    await pass(1000);
+    expect(server.evaluated).toBe(1);
+  });
+
+  it('leave what is changed beside them to be judged', async () => {
+    state().setValue('/drives', drives);
+    state().setValue(WIDTH, 600);
+    await pass(50);
+    expect(server.evaluated).toBe(2);
+    expect(state().asked.variants[0]?.radiator?.width_mm).toBe(600);
+  });
+});
+
 describe('an opened build', () => {
   it('is judged at once', () => {
     expect(server.evaluated).toBe(1);

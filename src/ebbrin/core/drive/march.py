@@ -240,12 +240,15 @@ def march(  # type: ignore[no-untyped-def]
     lift = valve
     switched = 0
     stage = 0
-    mass = full * min(fill[point[0]], 1.0)
-    bottle = 0.0
+    # A system that is warm already has let out what its cold fill has grown by.
+    i, u = _place(temperatures, start)
+    warm = (density[i] + (density[i + 1] - density[i]) * u) * volume
+    mass = min(full * min(fill[point[0]], 1.0), warm)
+    bottle = min(max(full - warm, 0.0), bottle_room * filled)
     ground = 0.0
-    bottle_energy = 0.0
+    bottle_energy = per_kg * bottle * start
     energy_in = energy_out = energy_block = energy_vapour = energy_ground = 0.0
-    stored_before = (metal_c + per_kg * mass + core_metal) * start
+    stored_before = (metal_c + per_kg * mass + core_metal) * start + bottle_energy
     for n in range(len(point)):
         s = point[n]
         at = place[s]

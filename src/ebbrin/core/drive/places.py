@@ -10,10 +10,10 @@ import numpy as np
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.system.parts import Cases
 
-MOST_PLACES = 400
-NEAR = {"ambient": 2.0, "altitude": 200.0, "speed": 1.5, "headwind": 1.5, "crank_speed": 2.5}
+MOST_PLACES = 600
+NEAR = {"ambient": 2.0, "altitude": 200.0, "speed": 1.0, "headwind": 1.0, "crank_speed": 2.0}
 """How far points of one place lie apart (choices) [K, m, m/s, m/s, rev/s]; more where a drive has too many places."""
-NEAR_POWER = 0.1  # choice: the same for brake power, as a share of the drive's greatest
+NEAR_POWER = 0.05  # choice: the same for brake power, as a share of the drive's greatest
 WIDER = 1.25
 
 

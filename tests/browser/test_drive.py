@@ -150,8 +150,14 @@ def test_a_recording_is_followed_once_every_row_can_be_read(opened: Opener) -> N
     expect(view.get_by_role("region", name="Legs")).to_be_visible()
     good = {"name": "lane.csv", "mimeType": "text/csv", "buffer": rows("42")}
     file.set_input_files(good)  # type: ignore[arg-type]
+    # The hand goes on while the file is read: what it did stays.
+    drives = view.get_by_role("group", name="Drives")
+    drives.get_by_role("button", name="Duplicate").click()
+    expect(drives.get_by_role("button", name="Queue, hill run and soak", exact=True)).to_be_visible()
+    drives.get_by_role("button", name="Queue, hill run and soak", exact=True).click()
     recording = view.get_by_role("region", name="Recording")
     expect(recording).to_contain_text("90 rows over 14:50")
+    view.get_by_label("Recorded drive").set_input_files(good)  # type: ignore[arg-type]
     expect(recording).to_contain_text("Columns that are not read: boost [kPa]")
     head = view.get_by_role("slider", name="Play head")
     expect(head).to_have_attribute("max", "890")

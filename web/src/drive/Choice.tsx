@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Drive } from '../api/types';
-import { Button, Input, Row, Station, Words } from '../theme/primitives';
+import { Button, Input, Row, Station } from '../theme/primitives';
 import { MOST_DRIVES } from './drives';
 
 /** The drives of the build: which one is driven, and what can be done with it. */
@@ -30,13 +30,17 @@ export function Choice({
           padding="0"
           paddingInline="3"
           borderWidth="1px"
-          maxWidth="260px"
+          maxWidth="190px"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          whiteSpace="nowrap"
+          title={drive.name}
           onClick={() => {
             setText(null);
             onChoose(i);
           }}
         >
-          <Words fontWeight={560}>{drive.name}</Words>
+          {drive.name}
         </Station>
       ))}
       {text === null ? (

@@ -67,7 +67,17 @@ export function Drive({
   const sound = useQuery(driveQuery(asked, variant?.id ?? '', without, current && broken));
 
   const put = (next: Script[]) => setValue('/drives', next);
-  const change = (next: Script) => put(drives.map((entry, i) => (i === index ? next : entry)));
+  // From the document itself: a file is read while the hand goes on.
+  const latest = () => {
+    const { drives: now } = session.getState().build;
+    return now?.length ? now : [offered];
+  };
+  const change = (next: Script) =>
+    put(latest().map((entry) => (entry.id === next.id ? next : entry)));
+  const follow = (id: string, recording: Script['recording']) => {
+    const mine = latest().find((entry) => entry.id === id);
+    if (mine) change(fitting({ ...mine, recording }, session.getState().build));
+  };
   const keep = () => {
     if (!session.getState().build.drives?.length) put([script]);
   };
@@ -130,7 +140,7 @@ export function Drive({
           <Recorded
             key={`${script.id} file`}
             drive={script}
-            onFollow={(recording) => change(fitting({ ...script, recording }, build))}
+            onFollow={(recording) => follow(script.id, recording)}
           />
           <Faults drive={script} length={lasts(script)} variant={variant} onChange={change} />
           <Box marginTop="3">

@@ -26,8 +26,7 @@ export function MomentLoop({
   const t = (celsius: number) => formatQuantity(celsius, 'temperature', units);
   const width = Math.min(hoseWidth(moment.flow), 14);
   const low = moment.coolant < 0.93 * filled;
-  const lift = moment.lift <= 0 ? 'shut' : moment.lift >= 1 ? 'wide open' : 'open';
-  const opened = lift === 'open' ? `${formatQuantity(moment.lift, 'share', units)} open` : lift;
+  const opened = openness(moment.lift, (share) => formatQuantity(share, 'share', units));
   const valve = atInlet ? BOTTOM : TOP;
   const dashed = width < 2 ? '3 2' : undefined;
   return (
@@ -98,6 +97,12 @@ export function MomentLoop({
       {fan && <Fan stage={moment.stage} />}
     </Svg>
   );
+}
+
+function openness(lift: number, share: (value: number) => string): string {
+  if (lift <= 0) return 'shut';
+  if (lift >= 1) return 'wide open';
+  return lift < 0.01 ? 'barely open' : `${share(lift)} open`;
 }
 
 function Valve({ y, lift }: { readonly y: number; readonly lift: number }) {

@@ -70,6 +70,7 @@ export function PlayHead({
           marginLeft="-1px"
           background="accent"
           pointerEvents="none"
+          willChange="left"
           style={{ left: `${100 * (LEFT + (RIGHT - LEFT) * (end > 0 ? at / end : 0))}%` }}
         />
       </Box>

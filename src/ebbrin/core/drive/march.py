@@ -243,8 +243,9 @@ def march(  # type: ignore[no-untyped-def]
     # A system that is warm already has let out what its cold fill has grown by.
     i, u = _place(temperatures, start)
     warm = (density[i] + (density[i + 1] - density[i]) * u) * volume
-    mass = min(full * min(fill[point[0]], 1.0), warm)
-    bottle = min(max(full - warm, 0.0), bottle_room * filled)
+    poured = full * min(fill[point[0]], 1.0)
+    mass = min(poured, warm)
+    bottle = min(poured - mass, bottle_room * filled)
     ground = 0.0
     bottle_energy = per_kg * bottle * start
     energy_in = energy_out = energy_block = energy_vapour = energy_ground = 0.0

@@ -8,6 +8,7 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import flow as circuit
+from ebbrin.core.drive.maps import TEMPERATURES
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.media import boiling
 from ebbrin.core.media.coolants import properties
@@ -18,6 +19,7 @@ ENGINE_SHARE = 0.405  # choice: share of the coolant that stands in the engine; 
 BETWEEN = 0.5 * (ALUMINIUM_CONDUCTIVITY + COPPER_BRASS_CONDUCTIVITY)
 METAL_LEAD = 50.0  # choice: how much hotter the metal is than the coolant at rated power, K
 STILL_SHARE = 0.08  # choice: share of that conductance that is left when the coolant stands
+FILLED_AT = 293.15  # choice: temperature at which the system is filled to the brim, K
 BLOCK_LOSS = (
     8.0  # choice: heat that a standing engine loses to the air, W/K; running, it is in the school's figure
 )
@@ -102,7 +104,9 @@ def plant_of(system: System) -> Plant:
         stage_on=np.array(ons),
         stage_off=np.array(offs),
         volume=float(system.coolant_volume),
-        filled_density=float(properties(system.coolant, np.asarray(293.15)).density),
+        filled_density=float(
+            np.interp(FILLED_AT, TEMPERATURES, properties(system.coolant, TEMPERATURES).density)
+        ),
         vapour_pressure=np.asarray(boiling.vapour_pressure(VAPOUR_TEMPERATURES, system.coolant)),
         fan_fitted=bool(system.air.fan.fitted),
         bottle=float(system.cap.bottle),

@@ -74,7 +74,7 @@ def test_a_drive_answers_at_once_and_as_a_file(client: TestClient) -> None:
     asked["drive"]["legs"][0]["case_id"] = "moon"
     lost = client.post("/api/v1/drive", json=asked)
     assert (lost.status_code, lost.json()["detail"]) == (
-        404,
+        422,
         "Leg 1 is as in the case moon, which the build does not have.",
     )
     asked["drive"]["legs"] = []

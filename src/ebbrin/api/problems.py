@@ -17,7 +17,7 @@ from ebbrin.core.base import DomainError
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
 from ebbrin.service.builds import Conflict
-from ebbrin.service.drive import UnknownLeg
+from ebbrin.service.drive import NoDrive
 from ebbrin.store.errors import StoreUnavailable, UnknownBuild, UnknownRecording, UnknownRun
 
 MEDIA_TYPE = "application/problem+json"
@@ -118,8 +118,8 @@ def _unknown_recording(_: Request, __: Exception) -> JSONResponse:
     return problem_response(404, "unknown-recording", "No such recording", detail)
 
 
-def _unknown_leg(_: Request, error: Exception) -> JSONResponse:
-    return problem_response(404, "unknown-leg", "No such case", str(error))
+def _no_drive(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(422, "no-drive", "This cannot be driven", str(error))
 
 
 def _unavailable(_: Request, __: Exception) -> JSONResponse:
@@ -146,7 +146,7 @@ def install(app: FastAPI) -> None:
         (UnknownBuild, _unknown),
         (UnknownRun, _unknown_run),
         (UnknownRecording, _unknown_recording),
-        (UnknownLeg, _unknown_leg),
+        (NoDrive, _no_drive),
         (StoreUnavailable, _unavailable),
         (HTTPException, _http),
         (Exception, _crash),

@@ -52,7 +52,7 @@ def drive_file(
         question = DriveQuestion.model_construct(build=build, variant=chosen, drive=drive)
         try:
             found = service.driven(question, rows)
-        except service.UnknownLeg as error:
+        except service.NoDrive as error:
             fail(f"{file}: {error}")
         result = service.told(question, found)
         if course is not None:
@@ -105,7 +105,9 @@ def clock(seconds: float) -> str:
 
 
 def _report(result: DriveCourse) -> str:
-    lines = [f"{result.name}: hottest {result.hottest_c:.0f} °C, limit {result.limit_c:.0f} °C"]
+    lines = [
+        f"{result.name}: hottest {result.hottest_c:.0f} °C at {clock(result.hottest_at_s)}, limit {result.limit_c:.0f} °C"
+    ]
     lines += [
         f"  from {clock(leg.from_s)} {leg.name}: hottest {leg.hottest_c:.0f} °C, ends at {leg.end_c:.0f} °C"
         for leg in result.legs
@@ -115,7 +117,6 @@ def _report(result: DriveCourse) -> str:
         lines.append(
             f"Coolant: {result.coolant_in_bottle_l:.1f} L in the bottle, {result.coolant_on_ground_l:.1f} L lost"
         )
-    if result.caution is not None:
-        lines.append(printed(result.caution))
+    lines += [f"Caution: {printed(text)}" for text in result.cautions]
     lines.append("A design aid: tested parts, local codes and a licensed technician come first.")
     return "\n".join(lines)

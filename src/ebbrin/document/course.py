@@ -22,7 +22,7 @@ class DriveQuestion(Part):
 
 EventName = Literal[
     "thermostat_opens", "thermostat_wide_open", "thermostat_shuts", "fan_on", "fan_off", "limit_passed",
-    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low",
+    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low", "over_rating",
 ]  # fmt: skip
 
 
@@ -45,7 +45,8 @@ class CoursePoints(Answer):
     bottom_hose_c: list[float]
     thermostat_lift: list[float]
     fan_stage: list[int]
-    coolant_flow_l_per_min: list[float]
+    coolant_flow_l_per_min: list[float] = Field(description="Through the core.")
+    pumped_l_per_min: list[float] = Field(description="Through core, bypass and heater together.")
     pressure_kpa: list[float]
     boiling_margin_k: list[float]
     shed_kw: list[float]
@@ -69,10 +70,11 @@ class DriveCourse(Answer):
     name: str
     limit_c: float
     hottest_c: float = Field(description="Of the coolant leaving the engine.")
+    hottest_at_s: float
     time_to_limit_s: float | None
     coolant_in_bottle_l: float
     coolant_on_ground_l: float
     legs: list[LegSummary]
     events: list[DriveEvent]
     points: CoursePoints
-    caution: Text | None = Field(description="Where the drive asks for one.")
+    cautions: list[Text] = Field(description="What this drive asks to be careful of.")

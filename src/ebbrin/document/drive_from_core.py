@@ -54,6 +54,7 @@ def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
         thermostat_lift=_rounded(course.lift[at], 3),
         fan_stage=course.stage[at].tolist(),
         coolant_flow_l_per_min=_rounded(course.flow[at] / density * L_PER_MIN, 2),
+        pumped_l_per_min=_rounded(course.pumped[at] / density * L_PER_MIN, 2),
         pressure_kpa=_rounded(course.pressure[at] / KILO, 2),
         boiling_margin_k=_rounded(course.boiling_margin[at], 2),
         shed_kw=_rounded(course.shed[at] / KILO, 3),

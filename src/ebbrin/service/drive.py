@@ -12,7 +12,7 @@ from ebbrin.core.drive.run import Course
 from ebbrin.document.build import Build
 from ebbrin.document.case import Case
 from ebbrin.document.course import DriveCourse, DriveEvent, DriveQuestion, EventName, LegSummary
-from ebbrin.document.drive import Drive
+from ebbrin.document.drive import MOST_SECONDS, Drive
 from ebbrin.document.drive_from_core import course_points, litres, thinned
 from ebbrin.document.from_core import celsius
 from ebbrin.document.recording import Recording, legs_from
@@ -33,18 +33,19 @@ class Begun:
 
 @dataclass(frozen=True)
 class Driven:
-    """A course of the core with what it takes to say it: limit [K], cap [Pa], density of the coolant [kg/m³], and the
+    """A course of the core with what it takes to say it: limit [K], cap and rating of the weakest part [Pa], density of the coolant [kg/m³], and the
     legs."""
 
     course: Course
     limit: float
     cap: float
+    rating: float
     density: float
     legs: list[Begun]
 
 
-class UnknownLeg(ValueError):  # noqa: N818
-    """A leg names a case that the build does not have."""
+class NoDrive(ValueError):  # noqa: N818
+    """Legs that cannot be driven; the message says which and why."""
 
 
 def driven(question: DriveQuestion, recording: Recording | None = None) -> Driven:
@@ -56,8 +57,8 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         If a value without an honest default is unknown.
     KeyError
         If there is no such variant.
-    UnknownLeg
-        If a leg names a case that the build does not have.
+    NoDrive
+        If a leg names a case that the build does not have, or the legs last too long.
     DomainError
         If parts or legs do not make a physical system.
     """
@@ -67,6 +68,8 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         cases = cases_of(asked, question.build)
         resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
         duration = np.array([leg.duration_s for leg in asked.legs])
+        if duration.sum() > MOST_SECONDS:
+            raise NoDrive(f"The legs last {duration.sum() / 60.0:.0f} minutes; a drive may last four hours.")
         legs = Legs(cases_from(resolved), duration, np.array([leg.engine_runs for leg in asked.legs]))
         begins = np.cumsum(duration) - duration
         begun = [
@@ -88,6 +91,7 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         course=course,
         limit=float(system.limits.top_hose),
         cap=float(system.cap.pressure),
+        rating=float(system.cap.weakest_part),
         density=float(course.mass[0] / float(system.coolant_volume)),
         legs=begun,
     )
@@ -98,7 +102,7 @@ def cases_of(drive: Drive, build: Build) -> list[Case]:
 
     Raises
     ------
-    UnknownLeg
+    NoDrive
         If a leg names a case that the build does not have.
     """
     by_id = {case.id: case for case in build.cases}
@@ -106,7 +110,7 @@ def cases_of(drive: Drive, build: Build) -> list[Case]:
     for number, leg in enumerate(drive.legs, 1):
         case = leg.case or by_id.get(leg.case_id or "")
         if case is None:
-            raise UnknownLeg(f"Leg {number} is as in the case {leg.case_id}, which the build does not have.")
+            raise NoDrive(f"Leg {number} is as in the case {leg.case_id}, which the build does not have.")
         found.append(case.model_copy(update={"id": f"leg-{number}"}))
     return found
 
@@ -125,13 +129,14 @@ def told(question: DriveQuestion, found: Driven) -> DriveCourse:
         name=question.drive.name,
         limit_c=celsius(found.limit),
         hottest_c=celsius(hottest),
+        hottest_at_s=float(course.time[course.engine_out.argmax()]),
         time_to_limit_s=over if np.isfinite(over) else None,
         coolant_in_bottle_l=litres(course.bottle, found.density),
         coolant_on_ground_l=litres(course.ground, found.density),
         legs=_legs(found),
         events=_events(found),
         points=course_points(course, thinned(course), found.density),
-        caution=words.STOP if hottest > found.limit else None,
+        cautions=words.cautions(hottest > found.limit, bool((course.pressure > found.rating).any())),
     )
 
 
@@ -154,7 +159,7 @@ def _legs(found: Driven) -> list[LegSummary]:
 
 def _events(found: Driven) -> list[DriveEvent]:
     listed = []
-    for event in events(found.course, found.limit, found.cap):
+    for event in events(found.course, found.limit, found.cap, found.rating):
         kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
         top = celsius(event.engine_out)
         listed.append(DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top)))

@@ -18,7 +18,11 @@ SAID: dict[EventName, str] = {
     "steam_in_engine": "steam in the engine, held by its own pressure",
     "boils": "boils, and coolant is pushed out",
     "runs_low": "so little coolant is left that the pump draws air",
+    "over_rating": "pressure above what the weakest part stands",
 }
+BURST: Text = [
+    "Pressure passes what the weakest part stands: a hose or a tank can burst. Keep away, and never drive on a cap that sticks."
+]
 STOP: Text = [
     "Stop and let it cool with the engine off, rather than race home. Never open a hot cap: scalding coolant."
 ]
@@ -27,3 +31,8 @@ STOP: Text = [
 def event(kind: EventName, engine_out_c: float) -> Text:
     """An event with the temperature of the coolant that leaves the engine then."""
     return [f"{SAID[kind]}, engine out ", temperature(engine_out_c)]
+
+
+def cautions(too_hot: bool, over_rating: bool) -> list[Text]:
+    """What a drive asks to be careful of."""
+    return [text for text, needed in ((STOP, too_hot), (BURST, over_rating)) if needed]

@@ -1432,7 +1432,10 @@ export interface components {
             boiling_margin_k: number[];
             /** Bottom Hose C */
             bottom_hose_c: number[];
-            /** Coolant Flow L Per Min */
+            /**
+             * Coolant Flow L Per Min
+             * @description Through the core.
+             */
             coolant_flow_l_per_min: number[];
             /**
              * Coolant L
@@ -1452,6 +1455,11 @@ export interface components {
             metal_c: number[];
             /** Pressure Kpa */
             pressure_kpa: number[];
+            /**
+             * Pumped L Per Min
+             * @description Through core, bypass and heater together.
+             */
+            pumped_l_per_min: number[];
             /** Shed Kw */
             shed_kw: number[];
             /** Thermostat Lift */
@@ -1519,16 +1527,18 @@ export interface components {
          */
         DriveCourse: {
             /**
-             * Caution
-             * @description Where the drive asks for one.
+             * Cautions
+             * @description What this drive asks to be careful of.
              */
-            caution: (string | components["schemas"]["Measure"])[] | null;
+            cautions: (string | components["schemas"]["Measure"])[][];
             /** Coolant In Bottle L */
             coolant_in_bottle_l: number;
             /** Coolant On Ground L */
             coolant_on_ground_l: number;
             /** Events */
             events: components["schemas"]["DriveEvent"][];
+            /** Hottest At S */
+            hottest_at_s: number;
             /**
              * Hottest C
              * @description Of the coolant leaving the engine.
@@ -1555,7 +1565,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "thermostat_opens" | "thermostat_wide_open" | "thermostat_shuts" | "fan_on" | "fan_off" | "limit_passed" | "back_below_limit" | "cap_lifts" | "steam_in_engine" | "boils" | "runs_low";
+            kind: "thermostat_opens" | "thermostat_wide_open" | "thermostat_shuts" | "fan_on" | "fan_off" | "limit_passed" | "back_below_limit" | "cap_lifts" | "steam_in_engine" | "boils" | "runs_low" | "over_rating";
             /** Text */
             text: (string | components["schemas"]["Measure"])[];
             /** Time S */

@@ -4,14 +4,25 @@ import { driveFile } from '../api/client';
 import { driveQuery } from '../api/queries';
 import type { DriveCourse, Drive as Script } from '../api/types';
 import { Field } from '../bench/Field';
-import { Box, Button, Grid, Heading, Row, Title, Words } from '../theme/primitives';
+import {
+  Box,
+  Button,
+  FigureCell,
+  FigureHead,
+  FigureTable,
+  Grid,
+  Heading,
+  Row,
+  Title,
+  Words,
+} from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
 import { Sentence } from '../words/Sentence';
 import { saveAs } from '../workbench/buildFile';
 import { useOpened, useSession } from '../workbench/context';
 import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
-import { felt, gauge, hottestAt, type Moment, momentAt } from './course';
+import { felt, gauge, type Moment, momentAt } from './course';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts } from './drives';
 import { Faults } from './Faults';
 import { LegRows } from './LegRows';
@@ -190,20 +201,15 @@ const Played = memo(function Played({
   readonly onMoment: (moment: Moment | null) => void;
 }) {
   const [chosen, setChosen] = useState<number | null>(null);
-  const hottest = useMemo(() => hottestAt(course), [course]);
   const end = course.points.time_s.at(-1) ?? 0;
-  const at = Math.min(chosen ?? hottest, end);
+  const at = Math.min(chosen ?? course.hottest_at_s, end);
   const moment = useMemo(() => momentAt(course, at), [course, at]);
   const jump = useCallback((time: number) => setChosen(time), []);
   useEffect(() => onMoment(moment), [moment, onMoment]);
   useEffect(() => () => onMoment(null), [onMoment]);
   return (
     <>
-      {course.caution && (
-        <Words tone="fails" fontWeight={560} display="block" marginBottom="2">
-          Caution: <Sentence text={course.caution} />
-        </Words>
-      )}
+      <Summary course={course} sound={sound} />
       <MomentLoop
         moment={moment}
         filled={course.points.coolant_l[0] ?? 0}
@@ -218,6 +224,50 @@ const Played = memo(function Played({
     </>
   );
 });
+
+/** How hot it gets and when, with and without what breaks, and what to be careful of. */
+function Summary({
+  course,
+  sound,
+}: {
+  readonly course: DriveCourse;
+  readonly sound: DriveCourse | null;
+}) {
+  const over = course.time_to_limit_s;
+  return (
+    <>
+      <Words display="block" marginBottom="1">
+        Hottest{' '}
+        <Words size="strong" tone={over === null ? 'ink' : 'fails'}>
+          <Quantity value={course.hottest_c} kind="temperature" />
+        </Words>{' '}
+        at {clock(course.hottest_at_s)},{' '}
+        {over === null ? (
+          <>
+            below the limit of <Quantity value={course.limit_c} kind="temperature" />
+          </>
+        ) : (
+          <>
+            over the limit of <Quantity value={course.limit_c} kind="temperature" /> from{' '}
+            {clock(over)} on
+          </>
+        )}
+        {sound && (
+          <>
+            ; without what breaks <Quantity value={sound.hottest_c} kind="temperature" />
+          </>
+        )}
+        .
+      </Words>
+      {course.cautions.map((caution, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: cautions are told apart by their place alone
+        <Words key={i} tone="fails" fontWeight={560} display="block" marginBottom="1">
+          Caution: <Sentence text={caution} />
+        </Words>
+      ))}
+    </>
+  );
+}
 
 /** What stands under the play head, and what the driver would feel and see. */
 function Now({ moment }: { readonly moment: Moment }) {
@@ -241,7 +291,8 @@ function Now({ moment }: { readonly moment: Moment }) {
         )}
       </Words>
       <Words display="block" marginTop="1">
-        <Quantity value={moment.flow} kind="coolant_flow" /> through the core,{' '}
+        <Quantity value={moment.flow} kind="coolant_flow" /> through the core of{' '}
+        <Quantity value={moment.pumped} kind="coolant_flow" /> pumped,{' '}
         <Quantity value={moment.pressure} kind="pressure" /> in the system, the engine’s outlet{' '}
         <Quantity value={moment.toBoiling} kind="temperature_difference" /> from boiling.
       </Words>
@@ -287,6 +338,30 @@ const Events = memo(function Events({
           {all ? 'fewer' : `all ${course.events.length}`}
         </Button>
       )}
+      <FigureTable aria-label="Legs and how hot they get">
+        <thead>
+          <tr>
+            <FigureHead>Leg</FigureHead>
+            <FigureHead>from</FigureHead>
+            <FigureHead>hottest</FigureHead>
+            <FigureHead>at its end</FigureHead>
+          </tr>
+        </thead>
+        <tbody>
+          {course.legs.map((leg) => (
+            <tr key={`${leg.from_s} ${leg.name}`}>
+              <FigureCell>{leg.name}</FigureCell>
+              <FigureCell>{clock(leg.from_s)}</FigureCell>
+              <FigureCell>
+                <Quantity value={leg.hottest_c} kind="temperature" />
+              </FigureCell>
+              <FigureCell>
+                <Quantity value={leg.end_c} kind="temperature" />
+              </FigureCell>
+            </tr>
+          ))}
+        </tbody>
+      </FigureTable>
       {(course.coolant_in_bottle_l > 0.05 || course.coolant_on_ground_l > 0.05) && (
         <Words display="block" tone="quiet">
           At the end <Quantity value={course.coolant_in_bottle_l} kind="volume" /> of coolant are in

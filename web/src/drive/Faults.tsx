@@ -5,6 +5,7 @@ import { formatQuantity } from '../units/format';
 import { METRIC } from '../units/quantities';
 import { clock, switched } from './drives';
 
+const LATEST = 14400; // s, as long as a drive may last
 const MIDDLING = 0.5; // how bad a fault begins that there can be more or less of
 
 type Name = LegFault['fault'];
@@ -178,7 +179,7 @@ function FaultSwitch({
             <Share
               label={`From when: ${says}`}
               shown={`from ${clock(fault.from_s ?? 0)}`}
-              most={length}
+              most={Math.min(length, LATEST)}
               step={15}
               value={fault.from_s ?? 0}
               onChange={(from_s) => onSet({ from_s })}

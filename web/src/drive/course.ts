@@ -10,7 +10,9 @@ export interface Moment {
   readonly metal: number;
   readonly lift: number;
   readonly stage: number;
+  /** Through the core, and in all, L/min. */
   readonly flow: number;
+  readonly pumped: number;
   readonly pressure: number;
   readonly toBoiling: number;
   /** Coolant in the system, L. */
@@ -43,21 +45,13 @@ export function momentAt({ points, legs }: DriveCourse, time: number): Moment {
     lift: of(points.thermostat_lift),
     stage: of(points.fan_stage),
     flow: of(points.coolant_flow_l_per_min),
+    pumped: of(points.pumped_l_per_min),
     pressure: of(points.pressure_kpa),
     toBoiling: of(points.boiling_margin_k),
     coolant: of(points.coolant_l),
     heaterAir: points.heater_air_c ? of(points.heater_air_c) : null,
     caseId: legs.filter((leg) => leg.from_s < Math.max(time, 1)).at(-1)?.case_id ?? null,
   };
-}
-
-/** When the coolant leaving the engine is hottest, s. */
-export function hottestAt({ points }: DriveCourse): number {
-  let best = 0;
-  points.engine_out_c.forEach((value, i) => {
-    if (value > (points.engine_out_c[best] ?? 0)) best = i;
-  });
-  return points.time_s[best] ?? 0;
 }
 
 /** Beginnings and ends [s] of the stretches in which the fan runs. */

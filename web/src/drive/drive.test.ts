@@ -3,7 +3,7 @@ import { fieldSpec, isRelevant } from '../api/fields';
 import type { Build, DriveCourse } from '../api/types';
 import { newBuild } from '../workbench/newBuild';
 import { onlyDrivesDiffer } from '../workbench/session';
-import { fanStretches, felt, gauge, hottestAt, indexAt, momentAt } from './course';
+import { fanStretches, felt, gauge, indexAt, momentAt } from './course';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts, switched, templates } from './drives';
 import { faultGroups } from './Faults';
 
@@ -130,6 +130,7 @@ const points = {
   thermostat_lift: [0, 0, 0, 0, 0.2],
   fan_stage: [0, 1, 1, 0, 1],
   coolant_flow_l_per_min: [1, 1, 1, 1, 9],
+  pumped_l_per_min: [20, 20, 20, 20, 25],
   pressure_kpa: [0, 5, 9, 20, 40],
   boiling_margin_k: [90, 80, 70, 60, 50],
   shed_kw: [0, 0, 0, 1, 9],
@@ -157,10 +158,6 @@ describe('a course', () => {
     expect(momentAt({ ...course, points: heated }, 25).heaterAir).toBe(3);
     expect(momentAt(course, 25).stage).toBe(1);
     expect([0, 15, 16].map((time) => momentAt(course, time).caseId)).toEqual(['a', 'a', null]);
-  });
-
-  it('is hottest where the engine’s outlet is', () => {
-    expect(hottestAt(course)).toBe(40);
   });
 
   it('knows when the fan runs', () => {

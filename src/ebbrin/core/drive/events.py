@@ -18,7 +18,8 @@ QUIET = 5.0  # choice: an event that comes again within this time is the same on
 
 class EventKind(IntEnum):
     """What happens. Steam stands in the engine where it is hotter than its pressure would allow while the cap is
-    still shut; it boils once the cap lifts; it runs low once the pump begins to draw air."""
+    still shut; it boils once the cap lifts; it runs low once the pump begins to draw air; it is over its rating where its pressure
+    passes what the weakest part stands."""
 
     THERMOSTAT_OPENS = 0
     THERMOSTAT_WIDE_OPEN = 1
@@ -31,6 +32,7 @@ class EventKind(IntEnum):
     STEAM_IN_ENGINE = 8
     BOILS = 9
     RUNS_LOW = 10
+    OVER_RATING = 11
 
 
 @dataclass(frozen=True)
@@ -42,13 +44,14 @@ class Event:
     engine_out: float
 
 
-def events(course: Course, limit: float, cap: float) -> list[Event]:
+def events(course: Course, limit: float, cap: float, rating: float = np.inf) -> list[Event]:
     """Events of a drive in their order.
 
     Parameters
     ----------
     limit : highest allowed temperature at the engine's outlet [K].
     cap : gauge pressure at which the cap lifts [Pa].
+    rating : gauge pressure that the weakest part stands [Pa].
     """
     on = course.stage > 0
     lifting = course.pressure >= CAP_LIFTS * cap
@@ -63,6 +66,7 @@ def events(course: Course, limit: float, cap: float) -> list[Event]:
         (at_boiling & lifting, EventKind.BOILS, None),
         (course.mass < LOW * course.mass[0], EventKind.RUNS_LOW, None),
     ]
+    states.append((course.pressure > rating, EventKind.OVER_RATING, None))
     if cap > 0.0:
         states.append((lifting, EventKind.CAP_LIFTS, None))
     found = [event for state, rises, falls in states for event in _changes(course, state, rises, falls)]

@@ -11,18 +11,19 @@ import numba
 import numpy as np
 
 SEGMENTS = 12
-CHANNELS = 13
+CHANNELS = 14
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL = (
     0.85,
     0.60,
 )  # choices: shares of the fill at which the pump begins to draw air, and moves none
-METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT = range(
-    CHANNELS
+METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT, PUMPED = (
+    range(CHANNELS)
 )
 """What is kept of each step: temperatures [K] of metal, coolant leaving the engine, top hose and bottom hose; lift
 [-]; stage of the fan (index); radiator flow [kg/s]; gauge pressure [Pa]; coolant in the system [kg]; heat shed by the
-core and by the heater [W]; engine outlet below boiling [K]; heat from the engine [W]."""
+core and by the heater [W]; engine outlet below boiling [K]; heat from the engine [W]; flow through core,
+bypass and heater together [kg/s]."""
 TOTALS = 8
 ENERGY_IN, ENERGY_OUT, ENERGY_BLOCK, ENERGY_VAPOUR, ENERGY_GROUND, STORED, BOTTLE, GROUND = range(TOTALS)
 """Sums over a drive: heat in, out through core, heater, hose and bottle, lost by a standing block, carried off by
@@ -377,7 +378,7 @@ def march(  # type: ignore[no-untyped-def]
         row = out[n]
         row[METAL], row[ENGINE], row[TOP], row[BOTTOM], row[LIFT] = metal, top, hose, tank, lift
         row[STAGE], row[FLOW], row[PRESSURE], row[MASS] = stage, m_radiator, pressure, mass
-        row[SHED], row[HEATER], row[HEAT] = shed, taken, given
+        row[SHED], row[HEATER], row[HEAT], row[PUMPED] = shed, taken, given, m_total
         row[BOIL_MARGIN] = (
             _saturation(vapour, vapour_first, vapour_step, atmosphere[s] + max(pressure, 0.0)) - top
         )

@@ -22,7 +22,8 @@ LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, 
 @dataclass(frozen=True)
 class Course:
     """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, coolant
-    leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; radiator flow [kg/s]; gauge
+    leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in all
+    [kg/s]; gauge
     pressure [Pa]; coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W];
     temperature of the heater's air [K]; engine outlet below boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
     that left and has not come back [kg]."""
@@ -35,6 +36,7 @@ class Course:
     lift: FloatArray
     stage: IntArray
     flow: FloatArray
+    pumped: FloatArray
     pressure: FloatArray
     mass: FloatArray
     shed: FloatArray
@@ -103,6 +105,7 @@ def drive(
         lift=out[:, c.LIFT],
         stage=out[:, c.STAGE].astype(np.int64),
         flow=out[:, c.FLOW],
+        pumped=out[:, c.PUMPED],
         pressure=out[:, c.PRESSURE],
         mass=out[:, c.MASS],
         shed=out[:, c.SHED],

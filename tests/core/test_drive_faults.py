@@ -107,7 +107,7 @@ def test_low_coolant_at_the_start_was_never_filled_and_warms_up_faster() -> None
     # Half a fill: the pump draws air, and nothing reaches the core.
     dry = over(system, cases, [1500.0], Trouble("coolant_low", 1.0))
     assert dry.flow.max() < 0.01 * over(system, cases, [1500.0]).flow.max()
-    kinds = [event.kind for event in events(dry, 381.15, 90e3)]
+    kinds = [event.kind for event in events(dry, 381.15)]
     assert EventKind.LIMIT_PASSED in kinds
 
 
@@ -167,7 +167,7 @@ def test_a_wrong_mix_is_there_from_the_start_whenever_it_is_said_to_begin() -> N
 def test_the_top_hose_lags_until_the_thermostat_opens_and_cools_in_a_stop() -> None:
     system, cases = idling()
     course = over(system, cases, [1500.0, 3600.0], running=[True, False])
-    opens = next(e.time for e in events(course, 381.15, 90e3) if e.kind is EventKind.THERMOSTAT_OPENS)
+    opens = next(e.time for e in events(course, 381.15) if e.kind is EventKind.THERMOSTAT_OPENS)
     warming = course.time < opens - 5.0
     assert (course.top_hose[warming] < course.engine_out[warming]).all()
     assert (course.engine_out - course.top_hose)[warming].max() > 5.0  # the valve's leak warms it
@@ -217,3 +217,16 @@ def test_a_core_of_copper_and_brass_stores_by_its_own_mass() -> None:
     volume = float(light.core.width * light.core.height * light.core.depth)
     assert plant_of(light).core_metal == pytest.approx(volume * 700.0 * 900.0)
     assert plant_of(heavy).core_metal == pytest.approx(volume * 1200.0 * 385.0)
+
+
+def test_a_stuck_cap_lifts_late_and_a_weak_one_early() -> None:
+    system, cases = idling()
+    lifts = {}
+    for fault in ("cap_weak", None, "cap_stuck"):
+        troubles = [Trouble("fan_dead"), *([Trouble(fault, 0.6)] if fault else [])]
+        course = over(system, cases, [1800.0], *troubles)
+        rating = float(system.cap.weakest_part)
+        found = events(course, 381.15, rating)
+        lifts[fault] = next((e.time for e in found if e.kind is EventKind.CAP_LIFTS), np.inf)
+        assert (EventKind.OVER_RATING in [e.kind for e in found]) == (fault == "cap_stuck")
+    assert lifts["cap_weak"] < lifts[None] < lifts["cap_stuck"]

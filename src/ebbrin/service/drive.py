@@ -33,12 +33,11 @@ class Begun:
 
 @dataclass(frozen=True)
 class Driven:
-    """A course of the core with what it takes to say it: limit [K], cap and rating of the weakest part [Pa], density of the coolant [kg/m³], and the
+    """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], density of the coolant [kg/m³], and the
     legs."""
 
     course: Course
     limit: float
-    cap: float
     rating: float
     density: float
     legs: list[Begun]
@@ -90,7 +89,6 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
     return Driven(
         course=course,
         limit=float(system.limits.top_hose),
-        cap=float(system.cap.pressure),
         rating=float(system.cap.weakest_part),
         density=float(course.mass[0] / float(system.coolant_volume)),
         legs=begun,
@@ -159,7 +157,7 @@ def _legs(found: Driven) -> list[LegSummary]:
 
 def _events(found: Driven) -> list[DriveEvent]:
     listed = []
-    for event in events(found.course, found.limit, found.cap, found.rating):
+    for event in events(found.course, found.limit, found.rating):
         kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
         top = celsius(event.engine_out)
         listed.append(DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top)))

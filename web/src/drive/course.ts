@@ -75,7 +75,9 @@ export function felt(celsius: number): string {
   if (celsius < 30) return 'cold';
   if (celsius < 45) return 'warm';
   if (celsius < 60) return 'hot, can be held';
-  return 'too hot to hold for more than a couple of seconds';
+  return celsius < 95
+    ? 'too hot to hold for more than a couple of seconds'
+    : 'far too hot to touch';
 }
 
 /** A dashboard gauge that reads normal from 60 to 110 °C, as many do (common practice). */

@@ -168,11 +168,12 @@ describe('a course', () => {
   });
 
   it('says what a hand feels and a gauge shows', () => {
-    expect([20, 40, 50, 90].map(felt)).toEqual([
+    expect([20, 40, 50, 90, 120].map(felt)).toEqual([
       'cold',
       'warm',
       'hot, can be held',
       'too hot to hold for more than a couple of seconds',
+      'far too hot to touch',
     ]);
     expect([59, 60, 110, 111].map(gauge)).toEqual(['cold', 'normal', 'normal', 'hot']);
   });

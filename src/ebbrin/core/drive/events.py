@@ -44,17 +44,16 @@ class Event:
     engine_out: float
 
 
-def events(course: Course, limit: float, cap: float, rating: float = np.inf) -> list[Event]:
+def events(course: Course, limit: float, rating: float = np.inf) -> list[Event]:
     """Events of a drive in their order.
 
     Parameters
     ----------
     limit : highest allowed temperature at the engine's outlet [K].
-    cap : gauge pressure at which the cap lifts [Pa].
     rating : gauge pressure that the weakest part stands [Pa].
     """
     on = course.stage > 0
-    lifting = course.pressure >= CAP_LIFTS * cap
+    lifting = course.pressure >= CAP_LIFTS * course.cap
     at_boiling = course.boiling_margin <= 1e-6
     hot = course.engine_out > limit
     states: list[tuple[BoolArray, EventKind, EventKind | None]] = [
@@ -65,10 +64,9 @@ def events(course: Course, limit: float, cap: float, rating: float = np.inf) -> 
         (at_boiling & ~lifting, EventKind.STEAM_IN_ENGINE, None),
         (at_boiling & lifting, EventKind.BOILS, None),
         (course.mass < LOW * course.mass[0], EventKind.RUNS_LOW, None),
+        (course.pressure > rating, EventKind.OVER_RATING, None),
+        (lifting & (course.cap > 0.0), EventKind.CAP_LIFTS, None),
     ]
-    states.append((course.pressure > rating, EventKind.OVER_RATING, None))
-    if cap > 0.0:
-        states.append((lifting, EventKind.CAP_LIFTS, None))
     found = [event for state, rises, falls in states for event in _changes(course, state, rises, falls)]
     return sorted(found, key=lambda event: event.time)
 

@@ -24,7 +24,7 @@ class Course:
     """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, coolant
     leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in all
     [kg/s]; gauge
-    pressure [Pa]; coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W];
+    pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W];
     temperature of the heater's air [K]; engine outlet below boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
     that left and has not come back [kg]."""
 
@@ -38,6 +38,7 @@ class Course:
     flow: FloatArray
     pumped: FloatArray
     pressure: FloatArray
+    cap: FloatArray
     mass: FloatArray
     shed: FloatArray
     heater: FloatArray
@@ -106,6 +107,7 @@ def drive(
         stage=out[:, c.STAGE].astype(np.int64),
         flow=out[:, c.FLOW],
         pumped=out[:, c.PUMPED],
+        cap=controls.cap[point],
         pressure=out[:, c.PRESSURE],
         mass=out[:, c.MASS],
         shed=out[:, c.SHED],

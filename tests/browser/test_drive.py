@@ -166,6 +166,17 @@ def test_a_recording_is_followed_once_every_row_can_be_read(opened: Opener) -> N
     expect(view.get_by_role("region", name="Legs")).to_be_visible()
 
 
+def test_each_fault_says_what_it_alone_would_come_to(opened: Opener) -> None:
+    page = opened(LINNET)
+    view = drive_it(page)
+    breaks = view.get_by_role("region", name="What breaks")
+    breaks.get_by_role("button", name="What would each do?").click()
+    expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("alone to 130 °C, boils")
+    expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("alone to 1")
+    breaks.get_by_role("button", name="Hide what each does").click()
+    expect(breaks.get_by_text("alone to")).to_have_count(0)
+
+
 def test_drives_are_named_duplicated_and_removed(opened: Opener) -> None:
     page = opened(LINNET)
     view = drive_it(page)

@@ -131,6 +131,14 @@ def test_drive_tells_what_happens_and_writes_every_step(file: Path, tmp_path: Pa
     assert "run-and-soak (Queue, hill run and soak)" in done.output
 
 
+def test_drive_lists_what_every_fault_would_come_to(file: Path) -> None:
+    done = runner.invoke(app, ["drive", str(file), "--every-fault"])
+    assert done.exit_code == 0, done.output
+    lines = done.output.splitlines()
+    assert any("Thermostat stuck shut: over the limit at" in line and "boils" in line for line in lines)
+    assert float(lines[0].split()[0]) >= float(lines[-1].split()[0])
+
+
 def test_drive_follows_a_recording_or_names_its_bad_row(file: Path, tmp_path: Path) -> None:
     log = tmp_path / "lane.csv"
     head = "time [s],speed [mph],rpm [rpm],altitude [ft],ambient [°F],oil [bar]\n"

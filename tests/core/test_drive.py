@@ -10,7 +10,7 @@ import pytest
 from ebbrin.core.base import DomainError
 from ebbrin.core.drive.controls import free
 from ebbrin.core.drive.events import EventKind, events, time_to
-from ebbrin.core.drive.faults import FAULTS, broken
+from ebbrin.core.drive.faults import FAULTS, GRADED, broken
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.maps import maps
 from ebbrin.core.drive.plant import plant_of
@@ -23,12 +23,6 @@ from tests.drive_oracle import solved
 
 DEMO = [build.name for build in demo_builds()]
 HOUR = 3600.0
-GRADED = {
-    "thermostat_late", "thermostat_leaks", "clutch_slips", "pump_worn", "impeller_loose", "belt_slips", "hose_collapsed",
-    "core_silted", "debris", "timing_retarded", "cap_weak", "coolant_leak", "head_gasket", "coolant_low",
-    "heater_air_lock", "mix_weak", "mix_strong",
-}  # fmt: skip
-"""Faults of which there can be more or less."""
 ZERO = 273.15
 
 

@@ -16,7 +16,8 @@ from ebbrin.demo import NAMES, demo_builds
 from ebbrin.document.course import DriveQuestion, EventName
 from ebbrin.document.drive import FAULTS, Drive, FaultName
 from ebbrin.document.drive_from_core import thinned
-from ebbrin.service.drive import NoDrive, as_csv, drive, driven
+from ebbrin.document.resolve import resolve
+from ebbrin.service.drive import NoDrive, as_csv, drive, driven, each_fault
 from ebbrin.verdict.drive import SAID
 from ebbrin.verdict.text import printed
 
@@ -70,6 +71,35 @@ def test_a_cap_that_sticks_passes_what_the_weakest_part_stands() -> None:
     assert printed(over.text).startswith("pressure above what the weakest part stands")
     assert any("can burst" in printed(text) for text in found.cautions)
     assert not any("can burst" in printed(text) for text in drive(question("mule")).cautions)
+
+
+def test_every_single_fault_is_driven_alone_the_hottest_first() -> None:
+    outcomes = each_fault(question("linnet"))
+    names = [outcome.fault for outcome in outcomes]
+    # Linnet has one electric fan and no clutch; the others have what Linnet lacks.
+    assert not {"one_fan_dead", "clutch_slips", "clutch_locked"} & set(names)
+    assert set(names) <= set(FAULTS)
+    hottest = [outcome.hottest_c for outcome in outcomes]
+    assert hottest == sorted(hottest, reverse=True)
+    shut = next(outcome for outcome in outcomes if outcome.fault == "thermostat_shut")
+    alone = drive(
+        question("linnet", DEMO["linnet"].drives[0].model_dump() | {"faults": [{"fault": "thermostat_shut"}]})
+    )
+    assert shut.hottest_c == pytest.approx(alone.hottest_c)
+    assert shut.time_to_limit_s == alone.time_to_limit_s
+    assert shut.lost_l == pytest.approx(alone.coolant_on_ground_l)
+    assert shut.boils
+    others = {o.fault for name in ("mule", "brigade") for o in each_fault(question(name))}
+    assert {"one_fan_dead", "clutch_slips", "clutch_locked"} & others
+
+
+def test_flows_are_told_by_the_coolant_as_it_is_filled_however_little_there_is() -> None:
+    asked = DEMO["linnet"].drives[0].model_dump() | {
+        "faults": [{"fault": "coolant_low", "severity_share": 0.25}]
+    }
+    low = drive(question("linnet", asked)).points
+    volume = resolve(DEMO["linnet"], "as-found").variant.coolant.volume_l
+    assert low.coolant_l[0] == pytest.approx(0.875 * volume, rel=0.01)
 
 
 def test_a_drive_keeps_its_extremes_when_thinned() -> None:

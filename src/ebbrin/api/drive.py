@@ -13,9 +13,10 @@ from starlette.responses import PlainTextResponse
 
 from ebbrin.api.problems import possible
 from ebbrin.api.reading import RefusedRow, text_body
-from ebbrin.document.course import DriveCourse, DriveQuestion
+from ebbrin.document.course import DriveCourse, DriveQuestion, FaultOutcome
 from ebbrin.document.drive import RecordingRef
-from ebbrin.service.drive import Driven, as_csv, driven, told
+from ebbrin.document.recording import Recording
+from ebbrin.service.drive import as_csv, drive, driven, each_fault
 from ebbrin.service.recordings import RecordingService
 
 router = APIRouter(prefix="/api/v1")
@@ -37,23 +38,29 @@ class RecordingImport(BaseModel):
     ignored: list[str] = Field(description="Columns that are not read.")
 
 
-def _driven(question: DriveQuestion, service: RecordingService) -> Driven:
-    try:
-        return driven(question, service.of(question.drive))
-    except KeyError as error:
-        raise HTTPException(404, f"The build has no variant {error}.") from error
+def _recorded(question: DriveQuestion, service: RecordingService) -> Recording | None:
+    """The recording that a drive follows, once the variant is known to be there."""
+    if all(variant.id != question.variant for variant in question.build.variants):
+        raise HTTPException(404, f"The build has no variant {question.variant!r}.")
+    return service.of(question.drive)
 
 
 @router.post("/drive", responses=possible(404, 413, 422, 503))
 def drive_build(question: DriveQuestion, service: Service) -> DriveCourse:
     """A drive over time, with whatever breaks on the way."""
-    return told(question, _driven(question, service))
+    return drive(question, _recorded(question, service))
+
+
+@router.post("/drive/faults", responses=possible(404, 413, 422, 503))
+def drive_each_fault(question: DriveQuestion, service: Service) -> list[FaultOutcome]:
+    """The same drive with every single fault on top, the hottest first."""
+    return each_fault(question, _recorded(question, service))
 
 
 @router.post("/drive/csv", responses=possible(404, 413, 422, 503), response_class=PlainTextResponse)
 def drive_csv(question: DriveQuestion, service: Service) -> str:
     """Every step of a drive as CSV, units in the header."""
-    return as_csv(_driven(question, service))
+    return as_csv(driven(question, _recorded(question, service)))
 
 
 @router.post(

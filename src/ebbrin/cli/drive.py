@@ -11,8 +11,8 @@ from pydantic import ValidationError
 
 from ebbrin.cli.reading import explained, fail, read_build
 from ebbrin.document.build import Build
-from ebbrin.document.course import DriveCourse, DriveQuestion
-from ebbrin.document.drive import Drive, LegFault
+from ebbrin.document.course import DriveCourse, DriveQuestion, FaultOutcome
+from ebbrin.document.drive import FAULTS, Drive, LegFault
 from ebbrin.document.problems import FieldProblem, problem
 from ebbrin.document.recording import Recording, ref_of
 from ebbrin.formats import recording as recordings
@@ -33,6 +33,9 @@ def drive_file(
         typer.Option(help="What breaks besides: name, name:severity or name:severity:from-second."),
     ] = None,
     course: Annotated[Path | None, typer.Option("--csv", help="Write every step to this file.")] = None,
+    every_fault: Annotated[
+        bool, typer.Option(help="Drive it with each single fault on top, the hottest first.")
+    ] = False,
     as_json: Annotated[bool, typer.Option("--json", help="The whole answer as JSON.")] = False,
 ) -> None:
     """Drive a build and tell what happens. Exits 0 if it was driven, 1 if it could not be, 2 on a bad call."""
@@ -52,12 +55,17 @@ def drive_file(
         question = DriveQuestion.model_construct(build=build, variant=chosen, drive=drive)
         try:
             found = service.driven(question, rows)
+            outcomes = service.each_fault(question, rows) if every_fault else []
         except service.NoDrive as error:
             fail(f"{file}: {error}")
         result = service.told(question, found)
         if course is not None:
             course.write_text(service.as_csv(found), encoding="utf-8")
-    typer.echo(result.model_dump_json(indent=2) if as_json else _report(result))
+    if as_json:
+        listed = ",".join(outcome.model_dump_json() for outcome in outcomes)
+        typer.echo(f"[{listed}]" if every_fault else result.model_dump_json(indent=2))
+    else:
+        typer.echo("\n".join(_listed(outcomes)) if every_fault else _report(result))
 
 
 def _chosen(build: Build, name: str | None) -> Drive:
@@ -102,6 +110,18 @@ def _fault(text: str) -> dict[str, object]:
 def clock(seconds: float) -> str:
     """Minutes and seconds."""
     return f"{int(seconds) // 60:02d}:{int(seconds) % 60:02d}"
+
+
+def _listed(outcomes: list[FaultOutcome]) -> list[str]:
+    """What each fault alone would come to, a line each."""
+    lines = []
+    for outcome in outcomes:
+        over = outcome.time_to_limit_s
+        limit = "below the limit" if over is None else f"over the limit at {clock(over)}"
+        rest = ", boils" if outcome.boils else ""
+        rest += f", {outcome.lost_l:.1f} L lost" if outcome.lost_l > 0.05 else ""
+        lines.append(f"{outcome.hottest_c:4.0f} °C  {FAULTS[outcome.fault]}: {limit}{rest}")
+    return lines
 
 
 def _report(result: DriveCourse) -> str:

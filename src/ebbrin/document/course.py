@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ebbrin.document.build import Build
-from ebbrin.document.drive import Drive
+from ebbrin.document.drive import Drive, FaultName
 from ebbrin.document.part import Identifier, Part
 from ebbrin.document.result import Answer, Text
 
@@ -62,6 +62,16 @@ class LegSummary(Answer):
     from_s: float
     hottest_c: float
     end_c: float
+
+
+class FaultOutcome(Answer):
+    """What one fault alone would come to."""
+
+    fault: FaultName
+    hottest_c: float
+    time_to_limit_s: float | None
+    boils: bool
+    lost_l: float = Field(description="Coolant on the ground.")
 
 
 class DriveCourse(Answer):

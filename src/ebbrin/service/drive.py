@@ -6,12 +6,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.drive.events import events, time_to
-from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
+from ebbrin.core.drive.events import EventKind, events, time_to
+from ebbrin.core.drive.faults import FAULTS, GRADED, possible
+from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
+from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
+from ebbrin.core.system.parts import System
 from ebbrin.document.build import Build
 from ebbrin.document.case import Case
-from ebbrin.document.course import DriveCourse, DriveEvent, DriveQuestion, EventName, LegSummary
+from ebbrin.document.course import DriveCourse, DriveEvent, DriveQuestion, EventName, FaultOutcome, LegSummary
 from ebbrin.document.drive import MOST_SECONDS, Drive
 from ebbrin.document.drive_from_core import course_points, litres, thinned
 from ebbrin.document.from_core import celsius
@@ -20,6 +23,9 @@ from ebbrin.document.resolve import resolve
 from ebbrin.document.to_core import cases_from, kelvin, system_from
 from ebbrin.formats import course as form
 from ebbrin.verdict import drive as words
+
+HALF = 0.5
+"""How bad a fault is taken to be that there can be more or less of, where all are driven."""
 
 
 @dataclass(frozen=True)
@@ -47,8 +53,19 @@ class NoDrive(ValueError):  # noqa: N818
     """Legs that cannot be driven; the message says which and why."""
 
 
-def driven(question: DriveQuestion, recording: Recording | None = None) -> Driven:
-    """The course of a drive over its legs, or over a ``recording`` if there is one.
+@dataclass(frozen=True)
+class Asked:
+    """A drive for the core: the system, its legs, temperature at the start [K], what breaks, and the legs' names."""
+
+    system: System
+    legs: Legs
+    start: float
+    troubles: list[Trouble]
+    begun: list[Begun]
+
+
+def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Asked:
+    """A drive over its legs, or over a ``recording`` if there is one, as the core drives it.
 
     Raises
     ------
@@ -85,14 +102,42 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         Trouble(f.fault, f.severity_share, f.from_s, float("inf") if f.until_s is None else f.until_s)
         for f in asked.faults
     ]
-    course = drive_legs(system, legs, start, troubles)
+    return Asked(system, legs, start, troubles, begun)
+
+
+def driven(question: DriveQuestion, recording: Recording | None = None) -> Driven:
+    """The course of a drive. Raises as ``asked_of`` does."""
+    asked = asked_of(question, recording)
+    system = asked.system
     return Driven(
-        course=course,
+        course=drive_legs(system, asked.legs, asked.start, asked.troubles),
         limit=float(system.limits.top_hose),
         rating=float(system.cap.weakest_part),
-        density=float(course.mass[0] / float(system.coolant_volume)),
-        legs=begun,
+        density=plant_of(system).filled_density,
+        legs=asked.begun,
     )
+
+
+def each_fault(question: DriveQuestion, recording: Recording | None = None) -> list[FaultOutcome]:
+    """The drive once more with every single fault on top of its own, those with a severity at half of it, the
+    hottest first. Raises as ``asked_of`` does."""
+    asked = asked_of(question, recording)
+    names = [name for name in FAULTS if possible(name, asked.system)]
+    sets = [[*asked.troubles, Trouble(name, HALF if name in GRADED else 1.0)] for name in names]
+    limit, density = float(asked.system.limits.top_hose), plant_of(asked.system).filled_density
+    outcomes = []
+    for name, course in zip(names, drive_many(asked.system, asked.legs, asked.start, sets), strict=True):
+        over = time_to(course, limit)
+        outcomes.append(
+            FaultOutcome(
+                fault=name,
+                hottest_c=celsius(course.engine_out.max()),
+                time_to_limit_s=over if np.isfinite(over) else None,
+                boils=any(event.kind is EventKind.BOILS for event in events(course, limit)),
+                lost_l=litres(course.ground, density),
+            )
+        )
+    return sorted(outcomes, key=lambda outcome: -outcome.hottest_c)
 
 
 def cases_of(drive: Drive, build: Build) -> list[Case]:

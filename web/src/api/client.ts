@@ -9,6 +9,7 @@ import type {
   Drive,
   DriveCourse,
   Evaluation,
+  FaultOutcome,
   FlowLines,
   HeatCurves,
   Problem,
@@ -228,6 +229,16 @@ export function driveBuild(
   signal: AbortSignal,
 ): Promise<DriveCourse> {
   return settle(client.POST('/api/v1/drive', { body: { build, variant, drive }, signal }));
+}
+
+/** The same drive with every single fault on top, the hottest first. */
+export function driveEachFault(
+  build: Build,
+  variant: string,
+  drive: Drive,
+  signal: AbortSignal,
+): Promise<FaultOutcome[]> {
+  return settle(client.POST('/api/v1/drive/faults', { body: { build, variant, drive }, signal }));
 }
 
 /** Every step of a drive as CSV. */

@@ -3,6 +3,7 @@ import {
   AwayError,
   type CurvesByName,
   driveBuild,
+  driveEachFault,
   listBuilds,
   listRevisions,
   newestSizing,
@@ -70,6 +71,16 @@ export const driveQuery = (build: Build, variant: string, drive: Drive, ready: b
     queryFn: ({ signal }) => driveBuild({ ...build, drives: [] }, variant, drive, signal),
     enabled: ready,
     placeholderData: keepPreviousData,
+    ...patient,
+    gcTime: 0,
+  });
+
+/** What every single fault would come to in a drive. */
+export const eachFaultQuery = (build: Build, variant: string, drive: Drive, ready: boolean) =>
+  queryOptions({
+    queryKey: ['drive', 'faults', variant, drive, build],
+    queryFn: ({ signal }) => driveEachFault({ ...build, drives: [] }, variant, drive, signal),
+    enabled: ready,
     ...patient,
     gcTime: 0,
   });

@@ -272,6 +272,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drive/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drive Each Fault
+         * @description The same drive with every single fault on top, the hottest first.
+         */
+        post: operations["drive_each_fault_api_v1_drive_faults_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/evaluate": {
         parameters: {
             query?: never;
@@ -1918,6 +1938,28 @@ export interface components {
              * @description Top-hose temperature at which the fan starts or the clutch engages.
              */
             on_c?: number | null;
+        };
+        /**
+         * FaultOutcome
+         * @description What one fault alone would come to.
+         */
+        FaultOutcome: {
+            /** Boils */
+            boils: boolean;
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
+            /** Hottest C */
+            hottest_c: number;
+            /**
+             * Lost L
+             * @description Coolant on the ground.
+             */
+            lost_l: number;
+            /** Time To Limit S */
+            time_to_limit_s: number | null;
         };
         /**
          * Finding
@@ -4258,6 +4300,70 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                     "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drive_each_fault_api_v1_drive_faults_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultOutcome"][];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

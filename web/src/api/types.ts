@@ -26,6 +26,7 @@ export type Drive = Schemas['Drive'];
 export type Leg = Schemas['Leg'];
 export type LegFault = Schemas['LegFault'];
 export type DriveCourse = Schemas['DriveCourse'];
+export type FaultOutcome = Schemas['FaultOutcome'];
 export type RecordingImport = Schemas['RecordingImport'];
 export type Shelf = Schemas['ShelfBody'];
 export type ShelfImport = Schemas['Import'];

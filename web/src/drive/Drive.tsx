@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { driveFile } from '../api/client';
-import { driveQuery } from '../api/queries';
+import { driveQuery, eachFaultQuery } from '../api/queries';
 import type { DriveCourse, Drive as Script } from '../api/types';
 import { Field } from '../bench/Field';
 import {
@@ -77,6 +77,8 @@ export function Drive({
   const without = useMemo(() => ({ ...rested, faults: [] }), [rested]);
   const sound = useQuery(driveQuery(asked, variant?.id ?? '', without, current && broken));
 
+  const [trying, setTrying] = useState(false);
+  const each = useQuery(eachFaultQuery(asked, variant?.id ?? '', without, current && trying));
   const put = (next: Script[]) => setValue('/drives', next);
   // From the document itself: a file is read while the hand goes on.
   const latest = () => {
@@ -153,7 +155,15 @@ export function Drive({
             drive={script}
             onFollow={(recording) => follow(script.id, recording)}
           />
-          <Faults drive={script} length={lasts(script)} variant={variant} onChange={change} />
+          <Faults
+            drive={script}
+            length={lasts(script)}
+            variant={variant}
+            trying={trying}
+            alone={trying ? (each.data ?? null) : null}
+            onTry={() => setTrying(!trying)}
+            onChange={change}
+          />
           <Box marginTop="3">
             <Field path={`/drives/${index}/start_c`} />
           </Box>

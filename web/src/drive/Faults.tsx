@@ -1,7 +1,8 @@
 import { fieldSpec } from '../api/fields';
-import type { Drive, LegFault, Variant } from '../api/types';
-import { Box, Grid, Heading, Row, Slider, Tick, Words } from '../theme/primitives';
+import type { Drive, FaultOutcome, LegFault, Variant } from '../api/types';
+import { Box, Button, Grid, Heading, Row, Slider, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
+import { Quantity } from '../units/Quantity';
 import { METRIC } from '../units/quantities';
 import { clock, switched } from './drives';
 
@@ -85,16 +86,24 @@ export function Faults({
   drive,
   length,
   variant,
+  trying,
+  alone,
+  onTry,
   onChange,
 }: {
   readonly drive: Drive;
   /** Of the whole drive, s. */
   readonly length: number;
   readonly variant: Variant | undefined;
+  /** Whether each fault says what it alone would come to, and that once it is known. */
+  readonly trying: boolean;
+  readonly alone: readonly FaultOutcome[] | null;
+  readonly onTry: () => void;
   readonly onChange: (drive: Drive) => void;
 }) {
   const labels = fieldSpec('/drives/0/faults/0/fault').labels;
   const present = new Map((drive.faults ?? []).map((entry) => [entry.fault, entry]));
+  const outcomes = new Map((alone ?? []).map((entry) => [entry.fault, entry]));
   const set = (name: Name, changes: Partial<LegFault>) =>
     onChange({
       ...drive,
@@ -104,7 +113,17 @@ export function Faults({
     });
   return (
     <Box as="section" aria-label="What breaks" marginTop="3">
-      <Heading>What breaks</Heading>
+      <Row justifyContent="space-between">
+        <Heading>What breaks</Heading>
+        <Button
+          look="bare"
+          aria-pressed={trying}
+          title="Drives it with each fault alone; those that can be worse at half of it"
+          onClick={onTry}
+        >
+          {trying ? (alone ? 'Hide what each does' : 'Driving each…') : 'What would each do?'}
+        </Button>
+      </Row>
       {faultGroups.map(([title, rows]) => (
         <Box key={title} as="fieldset" marginTop="1">
           <Words as="legend" size="small" tone="quiet" padding="0">
@@ -119,6 +138,7 @@ export function Faults({
                   row={row}
                   says={labels?.[row.name] ?? row.name}
                   fault={present.get(row.name)}
+                  alone={outcomes.get(row.name)}
                   length={length}
                   onSwitch={(on) =>
                     onChange(switched(drive, row.name, on, row.graded ? MIDDLING : 1))
@@ -137,6 +157,7 @@ function FaultSwitch({
   row,
   says,
   fault,
+  alone,
   length,
   onSwitch,
   onSet,
@@ -144,6 +165,7 @@ function FaultSwitch({
   readonly row: FaultRow;
   readonly says: string;
   readonly fault: LegFault | undefined;
+  readonly alone: FaultOutcome | undefined;
   readonly length: number;
   readonly onSwitch: (on: boolean) => void;
   readonly onSet: (changes: Partial<LegFault>) => void;
@@ -157,7 +179,19 @@ function FaultSwitch({
           checked={fault !== undefined}
           onChange={(event) => onSwitch(event.target.checked)}
         />
-        <Words>{says}</Words>
+        <Words>
+          {says}
+          {alone && (
+            <Words
+              size="small"
+              display="block"
+              tone={alone.time_to_limit_s === null ? 'quiet' : 'fails'}
+            >
+              alone to <Quantity value={alone.hottest_c} kind="temperature" />
+              {alone.boils && ', boils'}
+            </Words>
+          )}
+        </Words>
       </Row>
       {fault && (
         <Box paddingLeft="6" marginBottom="2">

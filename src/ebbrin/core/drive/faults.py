@@ -125,6 +125,33 @@ FAULTS: dict[str, Fault] = {
     "head_gasket": Fault(controls=_held(gas=lambda _c, s: MOST_GAS * s)),
 }
 """Every fault by its name."""
+GRADED = frozenset({
+    "thermostat_late", "thermostat_leaks", "clutch_slips", "pump_worn", "impeller_loose", "belt_slips",
+    "hose_collapsed", "core_silted", "debris", "timing_retarded", "cap_weak", "coolant_leak", "head_gasket",
+    "coolant_low", "heater_air_lock", "mix_weak", "mix_strong",
+})  # fmt: skip
+"""Faults of which there can be more or less; the others are there or not, whatever their severity."""
+
+
+def possible(name: str, system: System) -> bool:
+    """Whether a system (fields of shape ()) has the part that a fault breaks."""
+    fan, mechanical = system.air.fan, bool(system.air.fan.mechanical)
+    electric = bool(fan.fitted) and not mechanical
+    if name in ("clutch_slips", "clutch_locked"):
+        return bool(fan.fitted) and mechanical
+    if name in ("fan_switch_stuck", "fan_relay_open", "fan_always_on"):
+        return electric
+    if name == "one_fan_dead":
+        return electric and float(fan.count) > 1.0
+    if name == "fan_dead":
+        return bool(fan.fitted)
+    if name == "belt_slips":
+        return bool(system.circuit.pump.belt)
+    if name == "heater_air_lock":
+        return float(system.circuit.heater.conductance) > 0.0
+    if name in ("mix_weak", "mix_strong"):
+        return int(system.coolant.kind) in (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL)
+    return True
 
 
 def broken(system: System, controls: Controls, faults: dict[str, float]) -> tuple[System, Controls]:

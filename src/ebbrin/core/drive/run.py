@@ -22,11 +22,11 @@ LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, 
 @dataclass(frozen=True)
 class Course:
     """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, coolant
-    leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in all
-    [kg/s]; gauge
-    pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by the core and by the heater, heat from the engine [W];
-    temperature of the heater's air [K]; engine outlet below boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant
-    that left and has not come back [kg]."""
+    leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in
+    all [kg/s]; gauge pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by
+    the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; engine outlet below
+    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant that
+    left and has not come back [kg]."""
 
     time: FloatArray
     metal: FloatArray

@@ -17,6 +17,7 @@ from ebbrin.document.part import Name, Part
 from ebbrin.document.to_core import KILO, KM_H, PER_MINUTE, kelvin
 
 TURNS, IDLE = 60.0, 900.0  # rpm: below the first the engine stands; a standing one's place in the maps
+LEAST_SECONDS = 1.0
 STEEPEST, HARDEST = 0.45, 20.0
 """What altitudes and speeds may come to (choices): rise over run [-], acceleration [m/s²]; more is a mistake."""
 
@@ -126,8 +127,8 @@ def doubtful(recording: Recording) -> tuple[int, str, str] | None:
     if (steps <= 0.0).any():
         at = int(np.argmax(steps <= 0.0)) + 1
         return at, "time", f"Time must rise from row to row; {time[at]:g} s follows {time[at - 1]:g} s."
-    if time[-1] - time[0] > MOST_SECONDS:
-        return len(time) - 1, "time", f"A recording may last four hours; this one lasts {np.ptp(time):g} s."
+    if not LEAST_SECONDS <= time[-1] - time[0] <= MOST_SECONDS:
+        return len(time) - 1, "time", f"A recording lasts 1 s to four hours; this one {np.ptp(time):g} s."
     gradient = gradient_of(recording)
     if (np.abs(gradient) > STEEPEST).any():
         at = int(np.argmax(np.abs(gradient) > STEEPEST))

@@ -86,7 +86,7 @@ def _driven(
         sound = _mapped(system, legs)
     ends = np.cumsum(legs.duration)
     times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
-    leg = np.searchsorted(ends, times, side="right")
+    leg = np.minimum(np.searchsorted(ends, times, side="right"), len(ends) - 1)
     here = np.array([(times >= t.since) & (times < t.until) for t in troubles]).reshape(
         len(troubles), len(times)
     )

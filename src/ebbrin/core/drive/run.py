@@ -25,8 +25,8 @@ class Course:
     leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in
     all [kg/s]; gauge pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by
     the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; engine outlet below
-    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in; bottle and ground, coolant that
-    left and has not come back [kg]."""
+    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
+    the heat of a kelvin of it all; bottle and ground, coolant that left and has not come back [kg]."""
 
     time: FloatArray
     metal: FloatArray
@@ -97,6 +97,7 @@ def drive(
         - totals[c.ENERGY_GROUND]
         - totals[c.STORED]
     )
+    a_kelvin = plant.metal + plant.core_metal + plant.coolant_heat * plant.filled_density * plant.volume
     return Course(
         time=step * np.arange(1, len(point) + 1, dtype=np.float64),
         metal=out[:, c.METAL],
@@ -115,7 +116,7 @@ def drive(
         heater_air=maps.ambient[point] + out[:, c.HEATER] / HEATER_AIR,
         boiling_margin=out[:, c.BOIL_MARGIN],
         heat=out[:, c.HEAT],
-        energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), 1.0)),
+        energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), a_kelvin)),
         bottle=float(totals[c.BOTTLE]),
         ground=float(totals[c.GROUND]),
     )

@@ -115,7 +115,7 @@ def _slope(
     """Rates of change [K/s]."""
     top, hose, along, tank, outside = y[ENGINE], y[HOSE], y[CORE], y[TANK], float(maps.ambient[leg])
     lift = min(max((y[WAX] - plant.opens) / plant.span, 0.0), 1.0)
-    capacity, flow, conductance, rise, heater = look((min(max(top, 243.15), 413.15), lift))
+    capacity, flow, conductance, rise, heater = look((min(max(top, TEMPERATURES[0]), TEMPERATURES[-1]), lift))
     rate = capacity * ((1.0 - conductance / capacity) ** (-1.0 / SEGMENTS) - 1.0)
     coolant = mass * plant.coolant_heat
     hose_c = plant.in_hose * coolant

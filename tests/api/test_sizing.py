@@ -112,6 +112,8 @@ def test_a_recording_with_a_bad_row_is_not_kept(client: TestClient) -> None:
     taken = client.post("/api/v1/recordings", params={"name": "Lane"}, content=text.encode()).json()
     assert taken["recording"] is None
     assert [(r["where"], r["column"]) for r in taken["refused"]] == [("line 3", "speed [km/h]")]
+    nameless = client.post("/api/v1/recordings", params={"name": "a\x00b"}, content=text.encode())
+    assert nameless.status_code == 422
     broken = client.post("/api/v1/recordings", params={"name": "Lane"}, content=b"time [s]\n\xff\n")
     assert broken.status_code == 422
     assert "Line 2 is not UTF-8" in broken.json()["detail"]

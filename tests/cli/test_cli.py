@@ -131,6 +131,16 @@ def test_drive_tells_what_happens_and_writes_every_step(file: Path, tmp_path: Pa
     assert "run-and-soak (Queue, hill run and soak)" in done.output
 
 
+def test_drive_of_a_build_that_follows_a_recording_asks_for_its_file(file: Path) -> None:
+    build = json.loads(file.read_text(encoding="utf-8"))
+    kept = {"id": "00000000-0000-0000-0000-000000000001", "name": "Lane", "rows": 9, "lasts_s": 80}
+    build["drives"] = [{"id": "d", "recording": kept}]
+    file.write_text(json.dumps(build), encoding="utf-8")
+    done = runner.invoke(app, ["drive", str(file)])
+    assert done.exit_code == 1
+    assert "follows the recording Lane; give its file too" in done.output
+
+
 def test_drive_lists_what_every_fault_would_come_to(file: Path) -> None:
     done = runner.invoke(app, ["drive", str(file), "--every-fault"])
     assert done.exit_code == 0, done.output

@@ -123,6 +123,13 @@ def test_every_step_is_in_the_file_with_units() -> None:
     assert float(rows[-1][2]) == pytest.approx(found.course.engine_out[-1] - 273.15, abs=0.005)
 
 
+def test_a_start_in_the_deepest_frost_is_driven() -> None:
+    own = {"id": "x", "name": "Frost", "engine_rpm": 1200, "speed_km_h": 0, "ambient_c": -40}
+    found = drive(question("linnet", {"legs": [{"case": own, "duration_s": 120}]}))
+    assert found.points.engine_out_c[0] == pytest.approx(-40.0, abs=0.2)
+    assert found.points.engine_out_c[-1] > -35.0
+
+
 def test_a_leg_may_hold_a_case_of_its_own() -> None:
     own = {
         "id": "x",

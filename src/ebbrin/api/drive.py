@@ -15,6 +15,7 @@ from ebbrin.api.problems import possible
 from ebbrin.api.reading import RefusedRow, text_body
 from ebbrin.document.course import DriveCourse, DriveQuestion, FaultOutcome
 from ebbrin.document.drive import RecordingRef
+from ebbrin.document.part import Name
 from ebbrin.document.recording import Recording
 from ebbrin.service.drive import as_csv, drive, driven, each_fault
 from ebbrin.service.recordings import RecordingService
@@ -73,7 +74,7 @@ def drive_csv(question: DriveQuestion, service: Service) -> str:
 async def import_recording(
     request: Request,
     service: Service,
-    name: Annotated[str, Query(min_length=1, max_length=120, description="What it is called.")],
+    name: Annotated[Name, Query(description="What it is called.")],
 ) -> RecordingImport:
     """Keep a recorded drive, if every row of it can be read."""
     text = await text_body(request)

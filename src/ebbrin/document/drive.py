@@ -8,6 +8,8 @@ from uuid import UUID
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from ebbrin.core.drive.faults import FAULTS as CORE_FAULTS
+from ebbrin.core.drive.faults import GRADED
 from ebbrin.document.case import Case
 from ebbrin.document.fields import choice, given, optional, switch
 from ebbrin.document.part import Identifier, Name, Number, Part
@@ -52,6 +54,9 @@ FaultName = Literal[
 ]  # fmt: skip
 
 
+ON_THE_WAY = {"fault": [name for name, fault in CORE_FAULTS.items() if not fault.throughout]}
+
+
 class Leg(Part):
     """One leg: one of the build's duty cases, or a case of its own, for a time."""
 
@@ -77,9 +82,9 @@ class LegFault(Part):
 
     fault: FaultName = choice("fan_dead", "Fault", dict(FAULTS), "What is wrong.")
     severity_share: float = given(
-        "How bad", "share", 0, 1, 1, "From nothing to all of it, where that means something."
+        "How bad", "share", 0, 1, 1, "From nothing to all of it.", when={"fault": sorted(GRADED)}
     )
-    from_s: float = given("From", "duration", 0, MOST_SECONDS, 0, "When it begins.")
+    from_s: float = given("From", "duration", 0, MOST_SECONDS, 0, "When it begins.", when=ON_THE_WAY)
     until_s: Number = optional("Until", "duration", 0, MOST_SECONDS, "the end", "When it is mended.")
 
 
@@ -98,7 +103,7 @@ class Drive(Part):
     id: Identifier
     name: Name = Field(default="A drive", title="Name", description="What the drive is called.")
     start_c: Number = optional(
-        "Temperature at the start", "temperature", -30, 120, "as cold as the air", "Of engine and coolant."
+        "Temperature at the start", "temperature", -40, 120, "as cold as the air", "Of engine and coolant."
     )
     legs: list[Leg] = Field(default=[], max_length=60, title="Legs", description="One after another.")
     recording: RecordingRef | None = Field(

@@ -39,8 +39,8 @@ class Begun:
 
 @dataclass(frozen=True)
 class Driven:
-    """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], density of the coolant [kg/m³], and the
-    legs."""
+    """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], density of the
+    coolant [kg/m³], and the legs."""
 
     course: Course
     limit: float
@@ -74,12 +74,14 @@ def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Ask
     KeyError
         If there is no such variant.
     NoDrive
-        If a leg names a case that the build does not have, or the legs last too long.
+        If a leg names a case that the build does not have, the legs last too long, or the recording is missing.
     DomainError
         If parts or legs do not make a physical system.
     """
     asked = question.drive
     resolved = resolve(question.build, question.variant)
+    if recording is None and asked.recording is not None:
+        raise NoDrive(f"The drive follows the recording {asked.recording.name}; give its file too.")
     if recording is None:
         cases = cases_of(asked, question.build)
         resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)

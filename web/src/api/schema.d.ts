@@ -2227,7 +2227,7 @@ export interface components {
             from_s: number;
             /**
              * How bad
-             * @description From nothing to all of it, where that means something.
+             * @description From nothing to all of it.
              * @default 1
              */
             severity_share: number;

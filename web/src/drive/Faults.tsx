@@ -12,10 +12,6 @@ const MIDDLING = 0.5; // how bad a fault begins that there can be more or less o
 type Name = LegFault['fault'];
 interface FaultRow {
   readonly name: Name;
-  /** Whether there can be more or less of it. */
-  readonly graded?: boolean;
-  /** There for the whole drive: it cannot begin on the way. */
-  readonly throughout?: boolean;
   /** Whether the build has the part; all do where it is left out. */
   readonly fits?: (variant: Variant) => boolean;
 }
@@ -25,6 +21,13 @@ const clutched = (v: Variant) => v.air?.fan?.kind === 'mechanical';
 const mixed = (v: Variant) =>
   v.coolant?.kind === 'ethylene_glycol' || v.coolant?.kind === 'propylene_glycol';
 
+const allowed = (field: 'severity_share' | 'from_s', name: Name) =>
+  fieldSpec(`/drives/0/faults/0/${field}`).relevantWhen?.fault?.includes(name) ?? true;
+/** Whether there can be more or less of a fault. */
+export const graded = (name: Name) => allowed('severity_share', name);
+/** Whether a fault can begin on the way; the others are there for the whole drive. */
+export const begins = (name: Name) => allowed('from_s', name);
+
 /** What can break, in the order in which coolant meets it. */
 export const faultGroups: readonly (readonly [string, readonly FaultRow[]])[] = [
   [
@@ -32,53 +35,47 @@ export const faultGroups: readonly (readonly [string, readonly FaultRow[]])[] = 
     [
       { name: 'thermostat_shut' },
       { name: 'thermostat_open' },
-      { name: 'thermostat_late', graded: true },
-      { name: 'thermostat_leaks', graded: true },
+      { name: 'thermostat_late' },
+      { name: 'thermostat_leaks' },
     ],
   ],
   [
     'Core and fan',
     [
-      { name: 'core_silted', graded: true },
-      { name: 'debris', graded: true },
+      { name: 'core_silted' },
+      { name: 'debris' },
       { name: 'fan_dead', fits: (v) => v.air?.fan?.kind !== 'none' },
       { name: 'fan_switch_stuck', fits: electric },
       { name: 'fan_relay_open', fits: electric },
       { name: 'fan_always_on', fits: electric },
       { name: 'one_fan_dead', fits: (v) => electric(v) && v.air?.fan?.fans === 'two' },
-      { name: 'clutch_slips', graded: true, fits: clutched },
+      { name: 'clutch_slips', fits: clutched },
       { name: 'clutch_locked', fits: clutched },
     ],
   ],
   [
     'Pump and hoses',
     [
-      { name: 'hose_collapsed', graded: true },
-      { name: 'pump_worn', graded: true },
-      { name: 'impeller_loose', graded: true },
-      { name: 'belt_slips', graded: true, fits: (v) => v.circuit?.pump_drive !== 'electric' },
-      { name: 'heater_air_lock', graded: true, fits: (v) => v.circuit?.heater === true },
+      { name: 'hose_collapsed' },
+      { name: 'pump_worn' },
+      { name: 'impeller_loose' },
+      { name: 'belt_slips', fits: (v) => v.circuit?.pump_drive !== 'electric' },
+      { name: 'heater_air_lock', fits: (v) => v.circuit?.heater === true },
     ],
   ],
   [
     'Cap and coolant',
     [
-      { name: 'coolant_low', graded: true },
-      { name: 'coolant_leak', graded: true },
-      { name: 'mix_weak', graded: true, throughout: true, fits: mixed },
-      { name: 'mix_strong', graded: true, throughout: true, fits: mixed },
-      { name: 'cap_weak', graded: true },
+      { name: 'coolant_low' },
+      { name: 'coolant_leak' },
+      { name: 'mix_weak', fits: mixed },
+      { name: 'mix_strong', fits: mixed },
+      { name: 'cap_weak' },
       { name: 'cap_stuck' },
       { name: 'return_valve_dead' },
     ],
   ],
-  [
-    'Engine',
-    [
-      { name: 'head_gasket', graded: true },
-      { name: 'timing_retarded', graded: true },
-    ],
-  ],
+  ['Engine', [{ name: 'head_gasket' }, { name: 'timing_retarded' }]],
 ];
 
 /** Faults switched on and off, each with how bad it is and from when; only those of parts that are there. */
@@ -141,7 +138,7 @@ export function Faults({
                   alone={outcomes.get(row.name)}
                   length={length}
                   onSwitch={(on) =>
-                    onChange(switched(drive, row.name, on, row.graded ? MIDDLING : 1))
+                    onChange(switched(drive, row.name, on, graded(row.name) ? MIDDLING : 1))
                   }
                   onSet={(changes) => set(row.name, changes)}
                 />
@@ -195,7 +192,7 @@ function FaultSwitch({
       </Row>
       {fault && (
         <Box paddingLeft="6" marginBottom="2">
-          {row.graded && (
+          {graded(row.name) && (
             <Share
               label={`How bad: ${says}`}
               shown={formatQuantity(fault.severity_share ?? 1, 'share', METRIC)}
@@ -205,11 +202,7 @@ function FaultSwitch({
               onChange={(severity_share) => onSet({ severity_share })}
             />
           )}
-          {row.throughout ? (
-            <Words size="small" tone="quiet">
-              for the whole drive
-            </Words>
-          ) : (
+          {begins(row.name) ? (
             <Share
               label={`From when: ${says}`}
               shown={`from ${clock(fault.from_s ?? 0)}`}
@@ -218,6 +211,10 @@ function FaultSwitch({
               value={fault.from_s ?? 0}
               onChange={(from_s) => onSet({ from_s })}
             />
+          ) : (
+            <Words size="small" tone="quiet">
+              for the whole drive
+            </Words>
           )}
         </Box>
       )}

@@ -5,7 +5,7 @@ import { newBuild } from '../workbench/newBuild';
 import { onlyDrivesDiffer } from '../workbench/session';
 import { fanStretches, felt, gauge, indexAt, momentAt } from './course';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts, switched, templates } from './drives';
-import { faultGroups } from './Faults';
+import { begins, faultGroups, graded } from './Faults';
 
 const build: Build = newBuild('Fern', '');
 const first = firstDrive(build);
@@ -106,6 +106,11 @@ describe('faults', () => {
   it('are all on the page, each once', () => {
     const known = Object.keys(fieldSpec('/drives/0/faults/0/fault').labels ?? {});
     expect(listed.map((row) => row.name).sort()).toEqual(known.sort());
+  });
+
+  it('have degrees or not, and begin on the way or not, as the core has it', () => {
+    expect([graded('core_silted'), graded('fan_dead')]).toEqual([true, false]);
+    expect([begins('core_silted'), begins('mix_weak')]).toEqual([true, false]);
   });
 
   it('are of parts that the variant has', () => {

@@ -15,7 +15,7 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.drive.places import Places
 from ebbrin.core.media import air
-from ebbrin.core.media.coolants import properties
+from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.system.balance import air_for, core_rate, demand, heater_heat
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import stage_axis
@@ -25,7 +25,7 @@ LIFTS = np.array(
 )
 """Lifts of the thermostat at which components are worked out [-]; closer where flow changes fastest."""
 TEMPERATURES = np.array(
-    [243.15, 273.15, 303.15, 328.15, 343.15, 353.15, 363.15, 373.15, 383.15, 398.15, 413.15]
+    [TABLE_LOW, 253.15, 273.15, 303.15, 328.15, 343.15, 353.15, 363.15, 373.15, 383.15, 398.15, 413.15]
 )
 """Coolant temperatures at which components are worked out [K]."""
 ABOVE_AIR = 5.0  # K

@@ -127,7 +127,7 @@ def test_a_start_in_the_deepest_frost_is_driven() -> None:
     own = {"id": "x", "name": "Frost", "engine_rpm": 1200, "speed_km_h": 0, "ambient_c": -40}
     found = drive(question("linnet", {"legs": [{"case": own, "duration_s": 120}]}))
     assert found.points.engine_out_c[0] == pytest.approx(-40.0, abs=0.2)
-    assert found.points.engine_out_c[-1] > -35.0
+    assert found.points.engine_out_c[-1] > -38.0
 
 
 def test_a_leg_may_hold_a_case_of_its_own() -> None:

@@ -12,6 +12,7 @@ import {
   FigureTable,
   Grid,
   Heading,
+  Paragraph,
   Row,
   Title,
   Words,
@@ -178,6 +179,7 @@ export function Drive({
           maxHeight={{ lg: 'calc(100dvh - 76px)' }}
           overflowY={{ lg: 'auto' }}
         >
+          {!course.data && !course.isError && <Paragraph>Driving…</Paragraph>}
           {course.data && variant && (
             <Played
               course={course.data}

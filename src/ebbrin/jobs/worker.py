@@ -9,7 +9,6 @@ from __future__ import annotations
 import asyncio
 import logging
 import os
-import threading
 from collections.abc import Callable
 from contextlib import suppress
 from uuid import UUID
@@ -17,9 +16,6 @@ from uuid import UUID
 from procrastinate import App, PsycopgConnector
 from procrastinate.exceptions import ProcrastinateException
 
-from ebbrin.demo import demo_builds
-from ebbrin.document.course import DriveQuestion
-from ebbrin.service.drive import drive
 from ebbrin.service.runs import RunService
 from ebbrin.store.database import Database
 from ebbrin.store.runs import QUEUE, TASK
@@ -87,12 +83,6 @@ async def serve(url: str, until_empty: bool = False) -> None:
         database.close()
 
 
-def compile_drives() -> None:
-    """Drive a demo build once: the compiled code is kept on disk, and nobody waits for it on the page."""
-    build = demo_builds()[0]
-    drive(DriveQuestion(build=build, variant=build.variants[0].id, drive=build.drives[0]))
-
-
 def work(address: Callable[[], str]) -> None:
     """Work until told to stop; begin again when the database has been away.
 
@@ -101,7 +91,6 @@ def work(address: Callable[[], str]) -> None:
     address : asked for the database's address before each beginning.
     """
     os.nice(5)  # the page's own answers come first
-    threading.Thread(target=compile_drives, daemon=True).start()
     parent = os.getppid()
     while os.getppid() == parent:
         try:

@@ -7,7 +7,7 @@ import pytest
 
 from ebbrin.document.build import Site
 from ebbrin.document.recording import COLUMNS, Recording, legs_from
-from ebbrin.formats.recording import Read, header, read
+from ebbrin.formats.recording import Read, read
 
 HEAD = "time [s],speed [km/h],engine speed [rpm],gradient [%],ambient [°C]\n"
 
@@ -49,10 +49,10 @@ def test_every_column_is_read_in_its_own_unit() -> None:
     assert (r.air_conditioning, r.heater, r.trailer) == ([1, 0, 0], [0, 1, 1], [1, 1, 1])
 
 
-def test_the_header_that_is_offered_is_read() -> None:
+def test_every_column_is_read_under_its_own_head() -> None:
     cells = "0,50,1800,2,300,25,20,0,0,0\n"
     rows = "".join(cells.replace("0,", f"{i},", 1) for i in range(3))
-    r = recorded(header() + rows)
+    r = recorded(",".join(column.head for column in COLUMNS) + "\n" + rows)
     assert all(getattr(r, column.field) is not None for column in COLUMNS)
 
 

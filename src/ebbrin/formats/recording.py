@@ -136,8 +136,3 @@ def _value(cell: str, column: Column, unit: str, delimiter: str) -> float | str:
         ends = [f"{end / factor - offset:g}" for end in (column.low, column.high)]
         return f"{title} is {number:g} {unit}; it must lie within {ends[0]} to {ends[1]} {unit}."
     return value
-
-
-def header() -> str:
-    """The header of an empty recording with every column."""
-    return ",".join(column.head for column in COLUMNS) + "\n"

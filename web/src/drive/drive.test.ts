@@ -2,9 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { fieldSpec, isRelevant } from '../api/fields';
 import type { Build, DriveCourse } from '../api/types';
 import { newBuild } from '../workbench/newBuild';
-import { onlyDrivesDiffer } from '../workbench/session';
 import { fanStretches, felt, gauge, indexAt, momentAt } from './course';
-import { clock, duplicatedDrive, firstDrive, fitting, lasts, switched, templates } from './drives';
+import {
+  clock,
+  duplicatedDrive,
+  firstDrive,
+  fitting,
+  lasts,
+  onlyDrivesDiffer,
+  switched,
+  templates,
+} from './drives';
 import { begins, faultGroups, graded } from './Faults';
 
 const build: Build = newBuild('Fern', '');

@@ -127,6 +127,14 @@ export const templates: readonly Template[] = [
   },
 ];
 
+/** Whether two builds are the same but for their drives. */
+export function onlyDrivesDiffer(a: Build, b: Build): boolean {
+  const { drives: _, ...one } = a;
+  const { drives: __, ...other } = b;
+  const keys = Object.keys(one) as (keyof typeof one)[];
+  return keys.length === Object.keys(other).length && keys.every((key) => one[key] === other[key]);
+}
+
 /** Minutes and seconds. */
 export function clock(seconds: number): string {
   const whole = Math.floor(seconds);

@@ -11,6 +11,7 @@ import type {
   Site,
   StoredBuild,
 } from '../api/types';
+import { onlyDrivesDiffer } from '../drive/drives';
 import { findDraft, keepDraft } from './drafts';
 import { type Further, lookFurther } from './further';
 import { type Past, stepBack, stepForth, withStep } from './undo';
@@ -81,14 +82,6 @@ export async function openSession(id: string) {
 /** The build at another site; the very same build without one. */
 function at(build: Build, site: Site | null): Build {
   return site ? { ...build, site } : build;
-}
-
-/** Whether two builds are the same but for their drives. */
-export function onlyDrivesDiffer(a: Build, b: Build): boolean {
-  const { drives: _, ...one } = a;
-  const { drives: __, ...other } = b;
-  const keys = Object.keys(one) as (keyof typeof one)[];
-  return keys.length === Object.keys(other).length && keys.every((key) => one[key] === other[key]);
 }
 
 export type Session = Awaited<ReturnType<typeof openSession>>;

@@ -23,7 +23,7 @@ from tests.builds import linnet
 from tests.conftest import TEMPLATE
 
 # A busy machine is slow, not wrong: speed is measured in benchmarks/, never here.
-expect.set_options(timeout=30_000)
+expect.set_options(timeout=60_000)
 
 PAGE = Path(__file__).parents[2] / "web" / "dist"
 

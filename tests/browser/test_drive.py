@@ -153,8 +153,10 @@ def test_a_recording_is_followed_once_every_row_can_be_read(opened: Opener) -> N
     # The hand goes on while the file is read: what it did stays.
     drives = view.get_by_role("group", name="Drives")
     drives.get_by_role("button", name="Duplicate").click()
-    expect(drives.get_by_role("button", name="Queue, hill run and soak", exact=True)).to_be_visible()
-    drives.get_by_role("button", name="Queue, hill run and soak", exact=True).click()
+    expect(drives.get_by_role("button", pressed=True)).to_contain_text(", again")
+    mine = drives.get_by_role("button", name="Queue, hill run and soak", exact=True)
+    mine.click()
+    expect(mine).to_have_attribute("aria-pressed", "true")
     recording = view.get_by_role("region", name="Recording")
     expect(recording).to_contain_text("90 rows over 14:50")
     view.get_by_label("Recorded drive").set_input_files(good)  # type: ignore[arg-type]

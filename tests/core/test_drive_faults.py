@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from ebbrin.core.drive.events import EventKind, events
+from ebbrin.core.drive.faults import all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
@@ -48,6 +49,22 @@ def with_air_conditioning() -> tuple[System, Cases]:
     """The idling car with its compressor on."""
     build = plain_build(brake_power_kw=6, engine_rpm=900, speed_km_h=0, air_conditioning=True)
     return to_core(part(build, air__condenser=True))
+
+
+def test_only_parts_that_are_there_can_break() -> None:
+    car, _ = idling(circuit__heater=False)
+    assert "heater_air_lock" not in all_possible(car)
+    assert {"fan_switch_stuck", "belt_slips", "mix_weak"} <= set(all_possible(car))
+    heater, _ = heated(coolant__kind="water", circuit__pump_drive="electric")
+    assert "heater_air_lock" in all_possible(heater)
+    assert not {"belt_slips", "mix_weak", "mix_strong"} & set(all_possible(heater))
+    clutch, _ = idling(air__fan__kind="mechanical")
+    assert {"clutch_slips", "fan_dead"} <= set(all_possible(clutch))
+    assert not {"fan_relay_open", "one_fan_dead"} & set(all_possible(clutch))
+    none, _ = idling(air__fan__kind="none")
+    assert not {"fan_dead", "fan_always_on", "clutch_locked"} & set(all_possible(none))
+    two, _ = idling(air__fan__fans="two", circuit__heater=False)
+    assert set(all_possible(two)) - set(all_possible(car)) == {"one_fan_dead"}
 
 
 def test_a_stuck_switch_keeps_the_fan_as_it_stands() -> None:

@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ebbrin.document.drive import FaultName
+
 Verdict = Literal["holds", "tight", "fails"]
 Control = Literal["below_opening", "thermostat", "capacity", "no_steady_state"]
 Cause = Literal["air", "core", "coolant"]
@@ -309,4 +311,5 @@ class Evaluation(Answer):
     tank: Tank
     levers: list[Lever] = Field(description="By what each is worth in the worst case, best first.")
     findings: list[Finding]
+    can_break: list[FaultName] = Field(description="Faults of the parts that are there, for a drive.")
     assumed: list[AssumedValue]

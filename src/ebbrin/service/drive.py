@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.drive.events import EventKind, events, time_to
-from ebbrin.core.drive.faults import FAULTS, GRADED, possible
+from ebbrin.core.drive.faults import GRADED, all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
@@ -124,7 +124,7 @@ def each_fault(question: DriveQuestion, recording: Recording | None = None) -> l
     """The drive once more with every single fault on top of its own, those with a severity at half of it, the
     hottest first. Raises as ``asked_of`` does."""
     asked = asked_of(question, recording)
-    names = [name for name in FAULTS if possible(name, asked.system)]
+    names = all_possible(asked.system)
     sets = [[*asked.troubles, Trouble(name, HALF if name in GRADED else 1.0)] for name in names]
     limit, density = float(asked.system.limits.top_hose), plant_of(asked.system).filled_density
     outcomes = []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ebbrin.core.drive.faults import all_possible
 from ebbrin.core.system.assess import Assessment, assess
 from ebbrin.core.system.limits import SAFE_MARGIN
 from ebbrin.document import from_core
@@ -52,6 +53,7 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         tank=from_core.tank(assessment),
         levers=[said(v) for v in from_core.levers(assessment, resolved, solved.index(ordered[0]))],
         findings=findings(resolved, solved, ladder, [bool(x) for x in assessment.fan_never_stops]),
+        can_break=all_possible(system),
         assumed=[AssumedValue(**vars(a)) for a in resolved.assumed],
     )
 

@@ -13,7 +13,8 @@ export interface paths {
         };
         /**
          * List Builds
-         * @description All builds, the one changed last first, each with its worst case.
+         * @description All builds, the one changed last first, each with its worst case. Many that were never looked at are judged
+         *     over several requests: those that are left say so.
          */
         get: operations["list_builds_api_v1_builds_get"];
         put?: never;
@@ -724,6 +725,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Judged
+             * @description False while the build is still to be looked at; ask again.
+             */
+            judged: boolean;
             /** Name */
             name: string;
             /** Revision */
@@ -1745,6 +1751,11 @@ export interface components {
             answers: components["schemas"]["Answers"];
             /** Assumed */
             assumed: components["schemas"]["AssumedValue"][];
+            /**
+             * Can Break
+             * @description Faults of the parts that are there, for a drive.
+             */
+            can_break: ("thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket")[];
             /**
              * Cap Needed By
              * @enum {string}

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { driveFile } from '../api/client';
 import { driveQuery, eachFaultQuery } from '../api/queries';
-import type { DriveCourse, Drive as Script } from '../api/types';
+import type { DriveCourse, LegFault, Drive as Script } from '../api/types';
 import { Field } from '../bench/Field';
 import {
   Box,
@@ -33,6 +33,7 @@ import { Recorded } from './Recorded';
 
 const SETTLE = 250; // ms that the hand rests before a drive is computed
 const SHOWN_EVENTS = 12;
+const NONE: readonly LegFault['fault'][] = [];
 
 /** What the hand has come to rest on. */
 function useRested<T>(value: T): T {
@@ -65,6 +66,7 @@ export function Drive({
   const setValue = useSession((s) => s.setValue);
   const variant = useSession((s) => s.build.variants[s.variant]);
   const opens = useSession((s) => s.evaluation?.ladder.thermostat_opens_c ?? 0);
+  const possible = useSession((s) => s.evaluation?.can_break ?? NONE);
   // A build without drives is shown one; it becomes the build's own once it is touched.
   const offered = useMemo(() => firstDrive(asked), [asked]);
   const drives = build.drives?.length ? build.drives : [offered];
@@ -159,7 +161,7 @@ export function Drive({
           <Faults
             drive={script}
             length={lasts(script)}
-            variant={variant}
+            possible={possible}
             trying={trying}
             alone={trying ? (each.data ?? null) : null}
             onTry={() => setTrying(!trying)}

@@ -1,5 +1,5 @@
 import { fieldSpec } from '../api/fields';
-import type { Drive, FaultOutcome, LegFault, Variant } from '../api/types';
+import type { Drive, FaultOutcome, LegFault } from '../api/types';
 import { Box, Button, Grid, Heading, Row, Slider, Tick, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { Quantity } from '../units/Quantity';
@@ -10,16 +10,6 @@ const LATEST = 14400; // s, as long as a drive may last
 const MIDDLING = 0.5; // how bad a fault begins that there can be more or less of
 
 type Name = LegFault['fault'];
-interface FaultRow {
-  readonly name: Name;
-  /** Whether the build has the part; all do where it is left out. */
-  readonly fits?: (variant: Variant) => boolean;
-}
-
-const electric = (v: Variant) => v.air?.fan?.kind === 'electric';
-const clutched = (v: Variant) => v.air?.fan?.kind === 'mechanical';
-const mixed = (v: Variant) =>
-  v.coolant?.kind === 'ethylene_glycol' || v.coolant?.kind === 'propylene_glycol';
 
 const allowed = (field: 'severity_share' | 'from_s', name: Name) =>
   fieldSpec(`/drives/0/faults/0/${field}`).relevantWhen?.fault?.includes(name) ?? true;
@@ -29,60 +19,46 @@ export const graded = (name: Name) => allowed('severity_share', name);
 export const begins = (name: Name) => allowed('from_s', name);
 
 /** What can break, in the order in which coolant meets it. */
-export const faultGroups: readonly (readonly [string, readonly FaultRow[]])[] = [
-  [
-    'Thermostat',
-    [
-      { name: 'thermostat_shut' },
-      { name: 'thermostat_open' },
-      { name: 'thermostat_late' },
-      { name: 'thermostat_leaks' },
-    ],
-  ],
+export const faultGroups: readonly (readonly [string, readonly Name[]])[] = [
+  ['Thermostat', ['thermostat_shut', 'thermostat_open', 'thermostat_late', 'thermostat_leaks']],
   [
     'Core and fan',
     [
-      { name: 'core_silted' },
-      { name: 'debris' },
-      { name: 'fan_dead', fits: (v) => v.air?.fan?.kind !== 'none' },
-      { name: 'fan_switch_stuck', fits: electric },
-      { name: 'fan_relay_open', fits: electric },
-      { name: 'fan_always_on', fits: electric },
-      { name: 'one_fan_dead', fits: (v) => electric(v) && v.air?.fan?.fans === 'two' },
-      { name: 'clutch_slips', fits: clutched },
-      { name: 'clutch_locked', fits: clutched },
+      'core_silted',
+      'debris',
+      'fan_dead',
+      'fan_switch_stuck',
+      'fan_relay_open',
+      'fan_always_on',
+      'one_fan_dead',
+      'clutch_slips',
+      'clutch_locked',
     ],
   ],
   [
     'Pump and hoses',
-    [
-      { name: 'hose_collapsed' },
-      { name: 'pump_worn' },
-      { name: 'impeller_loose' },
-      { name: 'belt_slips', fits: (v) => v.circuit?.pump_drive !== 'electric' },
-      { name: 'heater_air_lock', fits: (v) => v.circuit?.heater === true },
-    ],
+    ['hose_collapsed', 'pump_worn', 'impeller_loose', 'belt_slips', 'heater_air_lock'],
   ],
   [
     'Cap and coolant',
     [
-      { name: 'coolant_low' },
-      { name: 'coolant_leak' },
-      { name: 'mix_weak', fits: mixed },
-      { name: 'mix_strong', fits: mixed },
-      { name: 'cap_weak' },
-      { name: 'cap_stuck' },
-      { name: 'return_valve_dead' },
+      'coolant_low',
+      'coolant_leak',
+      'mix_weak',
+      'mix_strong',
+      'cap_weak',
+      'cap_stuck',
+      'return_valve_dead',
     ],
   ],
-  ['Engine', [{ name: 'head_gasket' }, { name: 'timing_retarded' }]],
+  ['Engine', ['head_gasket', 'timing_retarded']],
 ];
 
 /** Faults switched on and off, each with how bad it is and from when; only those of parts that are there. */
 export function Faults({
   drive,
   length,
-  variant,
+  possible,
   trying,
   alone,
   onTry,
@@ -91,7 +67,8 @@ export function Faults({
   readonly drive: Drive;
   /** Of the whole drive, s. */
   readonly length: number;
-  readonly variant: Variant | undefined;
+  /** Faults of parts that the variant has. */
+  readonly possible: readonly Name[];
   /** Whether each fault says what it alone would come to, and that once it is known. */
   readonly trying: boolean;
   readonly alone: readonly FaultOutcome[] | null;
@@ -121,26 +98,26 @@ export function Faults({
           {trying ? (alone ? 'Hide what each does' : 'Driving each…') : 'What would each do?'}
         </Button>
       </Row>
-      {faultGroups.map(([title, rows]) => (
+      {faultGroups.map(([title, names]) => (
         <Box key={title} as="fieldset" marginTop="1">
           <Words as="legend" size="small" tone="quiet" padding="0">
             {title}
           </Words>
           <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" columnGap="3">
-            {rows
-              .filter(({ name, fits }) => present.has(name) || !fits || !variant || fits(variant))
-              .map((row) => (
+            {names
+              .filter((name) => present.has(name) || possible.includes(name))
+              .map((name) => (
                 <FaultSwitch
-                  key={row.name}
-                  row={row}
-                  says={labels?.[row.name] ?? row.name}
-                  fault={present.get(row.name)}
-                  alone={outcomes.get(row.name)}
+                  key={name}
+                  name={name}
+                  says={labels?.[name] ?? name}
+                  fault={present.get(name)}
+                  alone={outcomes.get(name)}
                   length={length}
                   onSwitch={(on) =>
-                    onChange(switched(drive, row.name, on, graded(row.name) ? MIDDLING : 1))
+                    onChange(switched(drive, name, on, graded(name) ? MIDDLING : 1))
                   }
-                  onSet={(changes) => set(row.name, changes)}
+                  onSet={(changes) => set(name, changes)}
                 />
               ))}
           </Grid>
@@ -151,7 +128,7 @@ export function Faults({
 }
 
 function FaultSwitch({
-  row,
+  name,
   says,
   fault,
   alone,
@@ -159,7 +136,7 @@ function FaultSwitch({
   onSwitch,
   onSet,
 }: {
-  readonly row: FaultRow;
+  readonly name: Name;
   readonly says: string;
   readonly fault: LegFault | undefined;
   readonly alone: FaultOutcome | undefined;
@@ -192,7 +169,7 @@ function FaultSwitch({
       </Row>
       {fault && (
         <Box paddingLeft="6" marginBottom="2">
-          {graded(row.name) && (
+          {graded(name) && (
             <Share
               label={`How bad: ${says}`}
               shown={formatQuantity(fault.severity_share ?? 1, 'share', METRIC)}
@@ -202,7 +179,7 @@ function FaultSwitch({
               onChange={(severity_share) => onSet({ severity_share })}
             />
           )}
-          {begins(row.name) ? (
+          {begins(name) ? (
             <Share
               label={`From when: ${says}`}
               shown={`from ${clock(fault.from_s ?? 0)}`}

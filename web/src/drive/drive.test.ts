@@ -109,28 +109,16 @@ describe('templates of legs', () => {
 });
 
 describe('faults', () => {
-  const listed = faultGroups.flatMap(([, rows]) => rows);
+  const listed = faultGroups.flatMap(([, names]) => names);
 
   it('are all on the page, each once', () => {
     const known = Object.keys(fieldSpec('/drives/0/faults/0/fault').labels ?? {});
-    expect(listed.map((row) => row.name).sort()).toEqual(known.sort());
+    expect([...listed].sort()).toEqual(known.sort());
   });
 
   it('have degrees or not, and begin on the way or not, as the core has it', () => {
     expect([graded('core_silted'), graded('fan_dead')]).toEqual([true, false]);
     expect([begins('core_silted'), begins('mix_weak')]).toEqual([true, false]);
-  });
-
-  it('are of parts that the variant has', () => {
-    const shown = (variant: object) =>
-      listed.filter(({ fits }) => !fits || fits(variant as never)).map((row) => row.name);
-    const clutch = shown({ air: { fan: { kind: 'mechanical' } }, coolant: { kind: 'water' } });
-    expect(clutch).toContain('clutch_slips');
-    expect(clutch).not.toContain('fan_switch_stuck');
-    expect(clutch).not.toContain('mix_weak');
-    const two = shown({ air: { fan: { kind: 'electric', fans: 'two' } } });
-    expect(two).toContain('one_fan_dead');
-    expect(two).not.toContain('clutch_slips');
   });
 });
 

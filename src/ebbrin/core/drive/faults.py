@@ -154,6 +154,11 @@ def possible(name: str, system: System) -> bool:
     return True
 
 
+def all_possible(system: System) -> list[str]:
+    """The faults that a system (fields of shape ()) can have."""
+    return [name for name in FAULTS if possible(name, system)]
+
+
 def broken(system: System, controls: Controls, faults: dict[str, float]) -> tuple[System, Controls]:
     """A system and its controls with faults, by their names and severities [-].
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from tests.browser.conftest import LiveServer
 
@@ -205,6 +205,26 @@ def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> No
     line = page.get_by_role("listitem").filter(has_text="Kestrel").first
     expect(line).to_contain_text(re.compile("holds|tight|fails"))
     expect(line).to_contain_text("worst:")
+
+
+def test_a_slow_list_does_not_hide_what_was_made_meanwhile(page: Page, live: LiveServer) -> None:
+    held: list[Route] = []
+
+    def first_waits(route: Route) -> None:
+        if route.request.method == "GET" and not held:
+            held.append(route)
+        else:
+            route.continue_()
+
+    page.route("**/api/v1/builds", first_waits)
+    page.goto(live.address)
+    page.get_by_label("What is it called?").fill("Plover")
+    page.get_by_role("button", name="Describe it").click()
+    page.get_by_role("heading", name="What an answer needs").wait_for()
+    page.get_by_role("link", name="Ebbrin, all builds").click()
+    line = page.get_by_role("listitem").filter(has_text="Plover")
+    expect(line).to_contain_text("Still to be described")
+    assert held
 
 
 def test_unknown_values_are_marked_and_can_be_given_back(bench: Page) -> None:

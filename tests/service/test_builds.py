@@ -73,3 +73,18 @@ def test_worst_case_is_judged_anew_after_a_save(service: BuildService) -> None:
     document["variants"][0]["air"]["front_recirculation_share"] = 0.0
     service.save(made.id, 1, Build.model_validate(document))
     assert service.summaries()[0].verdict == "holds"
+
+
+def test_a_long_list_answers_at_once_and_is_judged_bit_by_bit(service: BuildService) -> None:
+    service.load_demo_when_new()
+    judged = [sum(line.judged for line in service.summaries(patience=0.0)) for _ in range(4)]
+    assert judged == [1, 2, 3, 3]
+    lines = service.summaries(patience=0.0)
+    assert [line.name for line in lines] == ["Linnet", "Mule", "Brigade"]
+    assert all(line.verdict is not None and line.sentence for line in lines)
+
+
+def test_what_is_not_judged_yet_has_no_verdict(service: BuildService) -> None:
+    service.load_demo_when_new()
+    line = service.summaries(patience=0.0)[-1]
+    assert (line.judged, line.verdict, line.worst_case, line.sentence) == (False, None, None, [])

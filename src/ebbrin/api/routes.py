@@ -60,7 +60,8 @@ def build_schema() -> dict[str, Any]:
 
 @router.get("/builds", responses=possible(503))
 def list_builds(service: Service) -> list[BuildSummary]:
-    """All builds, the one changed last first, each with its worst case."""
+    """All builds, the one changed last first, each with its worst case. Many that were never looked at are judged
+    over several requests: those that are left say so."""
     return [summary_body(summary) for summary in service.summaries()]
 
 

@@ -31,6 +31,7 @@ class BuildSummary(BaseModel):
     saved_at: datetime
     name: str
     workshop: str
+    judged: bool = Field(description="False while the build is still to be looked at; ask again.")
     verdict: Verdict | None = Field(description="Null while the build cannot be judged yet.")
     worst_case: str | None
     sentence: Text

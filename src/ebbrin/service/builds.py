@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
+import time
 from dataclasses import dataclass
 from datetime import datetime
 from threading import Lock
@@ -18,7 +18,8 @@ from ebbrin.store.builds import Builds, Revision
 from ebbrin.store.database import Database
 from ebbrin.store.errors import RevisionTaken
 
-REMEMBERED = 256
+PATIENCE = 1.0
+"""How long a list takes to judge builds before it answers with those that it has [s]."""
 
 
 @dataclass(frozen=True)
@@ -34,13 +35,15 @@ class Stored:
 
 @dataclass(frozen=True)
 class Summary:
-    """A line of the list: a build and its worst case; no verdict while it is still being described."""
+    """A line of the list: a build and its worst case. No verdict while it is still being described, or has not been
+    ``judged``."""
 
     id: UUID
     revision: int
     saved_at: datetime
     name: str
     workshop: str
+    judged: bool
     verdict: Verdict | None
     worst_case: str | None
     sentence: Text
@@ -59,7 +62,7 @@ class BuildService:
 
     def __init__(self, database: Database) -> None:
         self._database = database
-        self._judged: OrderedDict[tuple[UUID, int], Summary] = OrderedDict()
+        self._judged: dict[UUID, Summary] = {}
         self._lock = Lock()
 
     def create(self, build: Build) -> Stored:
@@ -97,11 +100,19 @@ class BuildService:
         with self._database.session() as session:
             return _stored(Builds(session).name(build_id, number, name.strip() or None))
 
-    def summaries(self) -> list[Summary]:
-        """Every build with its worst case."""
+    def summaries(self, patience: float = PATIENCE) -> list[Summary]:
+        """Every build with its worst case, as far as they can be judged in about ``patience`` [s]; at least one more
+        each time."""
         with self._database.session() as session:
             latest = Builds(session).all_latest()
-        return [self._summary(revision) for revision in latest]
+        end, late, lines = time.monotonic() + patience, False, []
+        for revision in latest:
+            line = self._known(revision)
+            if line is None and not late:
+                line = self._judged_now(revision)
+                late = time.monotonic() > end
+            lines.append(line or _line(_stored(revision), [], judged=False))
+        return lines
 
     def load_demo_when_new(self) -> int:
         """Store the demo workshop if there is no build at all; how many were stored."""
@@ -120,17 +131,16 @@ class BuildService:
             Builds(session).remove_all()
         return self.load_demo_when_new()
 
-    def _summary(self, revision: Revision) -> Summary:
-        key = (revision.build_id, revision.number)
+    def _known(self, revision: Revision) -> Summary | None:
         with self._lock:
-            known = self._judged.get(key)
-        if known is None:
-            known = _judge(_stored(revision))
-            with self._lock:
-                self._judged[key] = known
-                while len(self._judged) > REMEMBERED:
-                    self._judged.popitem(last=False)
-        return known
+            line = self._judged.get(revision.build_id)
+        return line if line is not None and line.revision == revision.number else None
+
+    def _judged_now(self, revision: Revision) -> Summary:
+        line = _judge(_stored(revision))
+        with self._lock:
+            self._judged[revision.build_id] = line
+        return line
 
 
 def _stored(revision: Revision) -> Stored:
@@ -147,14 +157,27 @@ def _judge(stored: Stored) -> Summary:
         result, said = None, [f"Still to be described: {', '.join(m.title.lower() for m in error.missing)}."]
     except DomainError as error:
         result, said = None, [f"Cannot be computed: {error}."]
-    worst = result.cases[0] if result else None
+    if result is None:
+        return _line(stored, said)
+    return _line(stored, result.cases[0].sentence, result.verdict, result.cases[0].name)
+
+
+def _line(
+    stored: Stored,
+    sentence: Text,
+    verdict: Verdict | None = None,
+    worst_case: str | None = None,
+    judged: bool = True,
+) -> Summary:
+    build = stored.build
     return Summary(
         stored.id,
         stored.revision,
         stored.saved_at,
-        stored.build.name,
-        stored.build.workshop,
-        result.verdict if result else None,
-        worst.name if worst else None,
-        worst.sentence if worst else said,
+        build.name,
+        build.workshop,
+        judged,
+        verdict,
+        worst_case,
+        sentence,
     )

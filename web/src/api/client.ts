@@ -60,8 +60,8 @@ async function settle<T>(
   throw new AwayError();
 }
 
-export function listBuilds(): Promise<BuildSummary[]> {
-  return settle(client.GET('/api/v1/builds'));
+export function listBuilds(signal: AbortSignal): Promise<BuildSummary[]> {
+  return settle(client.GET('/api/v1/builds', { signal }));
 }
 
 export function openBuild(id: string): Promise<StoredBuild> {
@@ -155,8 +155,8 @@ export function nameRevision(id: string, number: number, name: string): Promise<
   );
 }
 
-export function readShelf(): Promise<Shelf> {
-  return settle(client.GET('/api/v1/shelf'));
+export function readShelf(signal: AbortSignal): Promise<Shelf> {
+  return settle(client.GET('/api/v1/shelf', { signal }));
 }
 
 export type ShelfForm = 'csv' | 'json';

@@ -12,8 +12,19 @@ import {
 } from './client';
 import type { Build, Drive } from './types';
 
+const JUDGED_SOON = 250; // ms
+
+/** All builds; read again while some are still being judged. A list that is still on its way when its page is left is
+ * dropped: it would lack what is made meanwhile. */
 export const buildsQuery = () =>
-  queryOptions({ queryKey: ['builds'], queryFn: listBuilds, retry: 1, staleTime: 0 });
+  queryOptions({
+    queryKey: ['builds'],
+    queryFn: ({ signal }) => listBuilds(signal),
+    retry: 1,
+    staleTime: 0,
+    refetchInterval: ({ state }) =>
+      state.data?.some((build) => !build.judged) ? JUDGED_SOON : false,
+  });
 
 /** All revisions of a build; asked again after each save. */
 export function revisionsQuery(id: string, revision: number) {
@@ -49,7 +60,12 @@ export function curvesQuery<Name extends keyof CurvesByName>(
 }
 
 export const shelfQuery = () =>
-  queryOptions({ queryKey: ['shelf'], queryFn: readShelf, staleTime: 0, ...patient });
+  queryOptions({
+    queryKey: ['shelf'],
+    queryFn: ({ signal }) => readShelf(signal),
+    staleTime: 0,
+    ...patient,
+  });
 
 const SIZING_LOOKS = 400; // ms
 

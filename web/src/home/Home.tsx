@@ -105,7 +105,7 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
           {build.verdict ? (
             <VerdictMark verdict={build.verdict} />
           ) : (
-            <Words tone="quiet">not judged yet</Words>
+            <Words tone="quiet">{build.judged ? 'not judged yet' : 'being judged…'}</Words>
           )}
         </Box>
         <Words size="small" tone="quiet" textAlign={{ lg: 'right' }}>

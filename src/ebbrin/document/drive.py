@@ -64,7 +64,7 @@ class Leg(Part):
         default=None, title="As in", description="Id of one of the build's duty cases."
     )
     case: Case | None = Field(default=None, title="Its own", description="A case that stands here alone.")
-    duration_s: float = given("Lasts", "duration", 5, 7200, 300, "How long this leg lasts.")
+    duration_s: float = given("Lasts", "leg_duration", 5, 7200, 300, "How long this leg lasts.")
     engine_runs: bool = switch(True, "Engine running", "Off: the metal goes on heating coolant that stands.")
 
     @model_validator(mode="after")

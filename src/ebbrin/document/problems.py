@@ -37,6 +37,7 @@ UNITS: dict[str, str] = {
     "density": " kg/m³",
     "heat_capacity": " kJ/K",
     "duration": " s",
+    "leg_duration": " s",
     "angle": "°",
     "head": " m",
     "velocity": " m/s",

@@ -12,11 +12,13 @@ interface Typed {
   readonly units: Units;
 }
 
-/** The text of a number's field: what is being typed, what could not be read, or the stored value. */
-export function useNumberText(path: string) {
+/** The text of a number's field: what is being typed, what could not be read, or the stored value; the ``offered``
+ * one where the document does not have the field yet. */
+export function useNumberText(path: string, offered?: number) {
   const spec = fieldSpec(path);
   const units = useUnits((u) => u.units);
-  const value = useSession((s) => valueAt(s.build, path)) as number | null | undefined;
+  const found = useSession((s) => valueAt(s.build, path)) as number | null | undefined;
+  const value = found === undefined ? offered : found;
   const kept = useSession((s) => s.texts[path]);
   const setValue = useSession((s) => s.setValue);
   const setText = useSession((s) => s.setText);

@@ -2,14 +2,11 @@ import { useState } from 'react';
 import type { Case, Drive, Leg } from '../api/types';
 import { Field } from '../bench/Field';
 import { caseFields } from '../bench/stations';
+import { useNumberText } from '../bench/useNumberText';
 import { Box, Button, Grid, Heading, Input, Row, Select, Tick, Words } from '../theme/primitives';
-import { editable } from '../units/format';
-import { parseQuantity } from '../units/parse';
-import { METRIC } from '../units/quantities';
 import { useOpened, useSession } from '../workbench/context';
 import { MOST_LEGS, type Template, templates } from './drives';
 
-const [LEAST, MOST] = [5, 7200];
 const OWN = ':own';
 /** A leg lasts as long as it says, and begins where the one before has ended. */
 const ownFields = caseFields.filter(
@@ -88,10 +85,10 @@ export function LegRows({
                   <option value={OWN}>… changed for this leg alone</option>
                 </Select>
               )}
-              <Minutes
+              <Lasts
                 label={`Minutes of leg ${i + 1}`}
+                path={`${path}/legs/${i}/duration_s`}
                 seconds={leg.duration_s ?? 300}
-                onChange={(duration_s) => replace(i, { ...leg, duration_s })}
               />
               <Tick
                 type="checkbox"
@@ -262,19 +259,17 @@ function AddLeg({
   );
 }
 
-function Minutes({
+/** How long a leg lasts; a number without a unit is minutes. */
+function Lasts({
   label,
+  path,
   seconds,
-  onChange,
 }: {
   readonly label: string;
+  readonly path: string;
   readonly seconds: number;
-  readonly onChange: (seconds: number) => void;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const parsed = typed === null ? null : parseQuantity(typed, 'minutes', METRIC);
-  const value = parsed?.ok ? parsed.value * 60 : Number.NaN;
-  const wrong = typed !== null && !(value >= LEAST && value <= MOST);
+  const { text, wrong, change, leave } = useNumberText(path, seconds);
   return (
     <Input
       aria-label={label}
@@ -282,16 +277,13 @@ function Minutes({
       flexShrink={0}
       textAlign="right"
       paddingInline="2"
-      value={typed ?? editable(seconds / 60, 'minutes', METRIC)}
-      aria-invalid={wrong || undefined}
-      title="5 seconds to 2 hours"
-      onChange={(event) => {
-        setTyped(event.target.value);
-        const next = parseQuantity(event.target.value, 'minutes', METRIC);
-        if (next.ok && next.value * 60 >= LEAST && next.value * 60 <= MOST)
-          onChange(next.value * 60);
-      }}
-      onBlur={() => !wrong && setTyped(null)}
+      value={text}
+      autoComplete="off"
+      aria-invalid={wrong !== null || undefined}
+      title={wrong ?? '5 seconds to 2 hours'}
+      data-path={path}
+      onChange={(event) => change(event.target.value)}
+      onBlur={leave}
     />
   );
 }

@@ -217,6 +217,15 @@ export const kinds = {
     shown: { metric: 's', us: 's', mixed: 's' },
     decimals: { s: 0 },
   },
+  leg_duration: {
+    units: [
+      scaled('min', 60, 'minutes'),
+      scaled('s', 1, 'sec', 'seconds'),
+      scaled('h', 3600, 'hours'),
+    ],
+    shown: { metric: 'min', us: 'min', mixed: 'min' },
+    decimals: { min: 1 },
+  },
   angle: plain('°', 0, 'deg', 'degrees'),
   head: {
     units: [scaled('m', 1), scaled('ft', 0.3048, 'feet')],

@@ -14,6 +14,7 @@ import type {
 import { onlyDrivesDiffer } from '../drive/drives';
 import { findDraft, keepDraft } from './drafts';
 import { type Further, lookFurther } from './further';
+import { movedTexts } from './texts';
 import { type Past, stepBack, stepForth, withStep } from './undo';
 
 const EVALUATE_AFTER = 4;
@@ -230,11 +231,12 @@ function createSession(
   }
 
   function change(build: Build, past: Past, ghost: Evaluation | null) {
-    const { build: before, variant, saveState, whatIf } = store.getState();
+    const { build: before, variant, saveState, whatIf, texts: kept } = store.getState();
     // A drive changes no answer of the loop.
     const quiet = onlyDrivesDiffer(before, build);
     store.setState({
       build,
+      texts: movedTexts(kept, before, build),
       past,
       variant: Math.min(variant, build.variants.length - 1),
       dirty: true,
@@ -250,6 +252,7 @@ function createSession(
     store.setState({
       variant: Math.min(store.getState().variant, next.build.variants.length - 1),
       build: next.build,
+      texts: movedTexts(store.getState().texts, store.getState().build, next.build),
       asked: at(next.build, store.getState().whatIf),
       revision: next.revision,
       savedAt: next.saved_at,

@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from ebbrin.document.drive import FAULTS
 from ebbrin.document.resolve import bounds, extra
 from tests.builds import plain_build
 from tests.document.test_document import NUMBERS
@@ -70,6 +71,48 @@ def test_any_numbers_within_their_ranges_give_numbers(client: TestClient, data: 
     response = client.post("/api/v1/evaluate", json=build)
     assert response.status_code in (200, 422), response.text
     assert_finite(json.loads(response.text))
+
+
+LEG_FIELDS = [(path, info) for path, info in NUMBERS if path.count("/") == 1]
+
+
+@settings(relaxed, max_examples=25)
+@given(data=st.data())
+def test_any_drive_within_its_ranges_gives_numbers(client: TestClient, data: st.DataObject) -> None:
+    build = document()
+    legs = []
+    for _ in range(data.draw(st.integers(1, 3))):
+        case = dict(build["cases"][0])
+        for path, info in data.draw(st.lists(st.sampled_from(LEG_FIELDS), max_size=3)):
+            value = data.draw(st.floats(*bounds(info)))
+            case[path.rsplit("/", 1)[-1]] = (
+                float(round(value)) if extra(info)["quantity"] == "count" else value
+            )
+        legs.append(
+            {
+                "case": case | {"id": "own", "kind": "steady", "duration_s": None},
+                "duration_s": data.draw(st.floats(5, 600)),
+                "engine_runs": data.draw(st.booleans()),
+            }
+        )
+    faults = data.draw(
+        st.lists(st.sampled_from(sorted(FAULTS)), max_size=3, unique=True).map(
+            lambda names: [{"fault": name, "from_s": 30.0} for name in names]
+        )
+    )
+    start = data.draw(st.none() | st.floats(-40, 120))
+    drive = {"id": "d", "legs": legs, "faults": faults, "start_c": start}
+    variant = build["variants"][0]["id"]
+    response = client.post("/api/v1/drive", json={"build": build, "variant": variant, "drive": drive})
+    assert response.status_code in (200, 422), response.text
+    body = json.loads(response.text)
+    assert_finite(body)
+    if response.status_code == 422:
+        assert body["detail"]
+    else:
+        times = [event["time_s"] for event in body["events"]]
+        assert times == sorted(times)
+        assert body["hottest_c"] == pytest.approx(max(body["points"]["engine_out_c"]), abs=0.006)
 
 
 def assert_finite(node: Any) -> None:

@@ -10,6 +10,7 @@ from typer.testing import CliRunner
 
 from ebbrin.cli import serve
 from ebbrin.cli.main import app
+from ebbrin.demo import demo_builds
 from tests.builds import linnet
 
 runner = CliRunner()
@@ -161,3 +162,42 @@ def test_drive_follows_a_recording_or_names_its_bad_row(file: Path, tmp_path: Pa
     done = runner.invoke(app, ["drive", str(file), "--recording", str(log)])
     assert done.exit_code == 1
     assert "line 3 speed [mph]: Speed is “fast”, which is no number." in done.output
+
+
+def test_drive_as_json_is_the_whole_course(file: Path) -> None:
+    course = json.loads(runner.invoke(app, ["drive", str(file), "--json"]).output)
+    assert course["name"] == "Queue, hill run and soak"
+    assert len(course["points"]["time_s"]) == len(course["points"]["engine_out_c"])
+    every = json.loads(runner.invoke(app, ["drive", str(file), "--every-fault", "--json"]).output)
+    assert {"fault", "hottest_c", "boils"} <= set(every[0])
+
+
+def test_drive_cautions_and_accounts_for_what_is_lost() -> None:
+    mule = demo_builds()[1].model_dump_json()
+    done = runner.invoke(app, ["drive", "-"], input=mule)
+    assert done.exit_code == 0, done.output
+    assert "boils, and coolant is pushed out" in done.output
+    assert "Caution: Stop and let it cool with the engine off" in done.output
+    assert "L in the bottle" in done.output
+
+
+@pytest.mark.parametrize(
+    ("call", "said"),
+    [
+        (["--fault", "debris:2"], "severity_share"),
+        (["--fault", "debris:much"], "severity_share"),
+        (["--variant", "moon"], "no variant"),
+        (["--recording", "nowhere.csv"], "nowhere.csv cannot be read"),
+    ],
+)
+def test_drive_refuses_a_bad_call_in_words(file: Path, call: list[str], said: str) -> None:
+    done = runner.invoke(app, ["drive", str(file), *call])
+    assert done.exit_code in (1, 2)
+    assert said in done.output
+
+
+def test_drive_of_a_build_without_drives_says_what_to_give(file: Path) -> None:
+    build = json.loads(file.read_text(encoding="utf-8")) | {"drives": []}
+    done = runner.invoke(app, ["drive", "-"], input=json.dumps(build))
+    assert done.exit_code == 1
+    assert "give a recorded one with --recording" in done.output

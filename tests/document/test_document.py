@@ -10,6 +10,7 @@ import pytest
 from pydantic import BaseModel, ValidationError
 
 from ebbrin.core.system.parts import value_at
+from ebbrin.demo import demo_builds
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.case import Case
 from ebbrin.document.course import DriveCourse, DriveQuestion
@@ -355,3 +356,82 @@ def everything_relevant(path: str) -> Build:
     if name == "glycol_vol_share":
         build = part(build, coolant__glycol_vol_share=0.4)
     return build
+
+
+@pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])
+@pytest.mark.parametrize("above", [False, True], ids=["below", "above"])
+def test_every_number_has_ends_and_says_them(path: str, info: Any, above: bool) -> None:
+    low, high = bounds(info)
+    wrong = high + 1.0 + abs(high) if above else low - 1.0 - abs(low)
+    list_, prefix = ("cases", "cases__0") if path.count("/") == 1 else ("variants", "variants__0")
+    with pytest.raises(ValidationError) as caught:
+        edited(plain_build(), **{prefix + path.replace("/", "__"): wrong})
+    found = next(
+        entry for entry in map(problem, map(dict, caught.value.errors())) if entry.path == f"/{list_}/0{path}"
+    )
+    assert (found.low, found.high) == (low, high)
+    assert found.message.startswith(f"{info.title} is {wrong:g}")
+    assert f"must lie within {low:g} to {high:g}" in found.message
+
+
+@pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])
+def test_every_number_is_refused_as_words(path: str, info: Any) -> None:
+    prefix = "cases__0" if path.count("/") == 1 else "variants__0"
+    with pytest.raises(ValidationError) as caught:
+        edited(plain_build(), **{prefix + path.replace("/", "__"): "plenty"})
+    said = [problem(dict(error)).message for error in caught.value.errors()]
+    assert any(message.startswith(f"{info.title} must be a number within") for message in said)
+
+
+@pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)
+def test_a_build_comes_back_from_its_file_unchanged(build: Build) -> None:
+    text = build.model_dump_json()
+    again = Build.model_validate_json(text)
+    assert again == build
+    assert again.model_dump_json() == text
+
+
+@pytest.mark.parametrize(
+    ("leg", "path", "message"),
+    [
+        (
+            {"case_id": "one", "duration_s": 2},
+            "/drives/0/legs/0/duration_s",
+            "Lasts is 2 s; it must lie within",
+        ),
+        ({"case_id": "one", "engine_runs": "often"}, "/drives/0/legs/0/engine_runs", "Engine running"),
+        ({"case_id": "one", "slope": 3}, "/drives/0/legs/0/slope", "no field of this name"),
+        ({}, "/drives/0/legs/0/case_id", "A leg"),
+    ],
+)
+def test_a_leg_that_cannot_be_is_refused_where_it_stands(
+    leg: dict[str, Any], path: str, message: str
+) -> None:
+    document = plain_build().model_dump(mode="json") | {"drives": [{"id": "d", "legs": [leg]}]}
+    with pytest.raises(ValidationError) as caught:
+        Build.model_validate(document)
+    found = problem(dict(caught.value.errors()[0]))
+    assert found.path == path
+    assert message in found.message
+
+
+@pytest.mark.parametrize(
+    ("fault", "path", "message"),
+    [
+        ({"severity_share": 1.5}, "/drives/0/faults/0/severity_share", "must lie within 0 to 1"),
+        ({"from_s": -5}, "/drives/0/faults/0/from_s", "must lie within 0 to 14400 s"),
+        ({"fault": "gremlins"}, "/drives/0/faults/0/fault", "Fault must be one of"),
+    ],
+)
+def test_a_fault_that_cannot_be_is_refused_where_it_stands(
+    fault: dict[str, Any], path: str, message: str
+) -> None:
+    legs = [{"case_id": "one"}]
+    document = plain_build().model_dump(mode="json") | {
+        "drives": [{"id": "d", "legs": legs, "faults": [fault]}]
+    }
+    with pytest.raises(ValidationError) as caught:
+        Build.model_validate(document)
+    found = problem(dict(caught.value.errors()[0]))
+    assert found.path == path
+    assert message in found.message

@@ -110,8 +110,8 @@ def test_more_air_sheds_more_with_falling_return() -> None:
     assert np.all(np.diff(gains, axis=0) < 0.0)
 
 
-def test_cooler_core_goes_cool_in_half_a_minute_is_left_to_the_drive_over_time() -> None:
-    # What can be said at rest: a running fan on an idling engine takes out more than the engine sends.
+def test_a_fan_takes_out_more_than_an_idling_engine_sends() -> None:
+    # A running fan on an idling engine takes out more than the engine sends.
     a = assess(*to_core(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900)))
     assert a.state.duty[0] < 0.8
 

@@ -37,7 +37,7 @@ def test_mule_boils_with_a_dead_fan_and_the_play_head_moves_loop_and_ladder(open
     page = opened(MULE)
     view = drive_it(page)
     view.get_by_label("Minutes of leg 1").fill("20")
-    view.get_by_label("Fan motor dead").check()
+    view.get_by_label("Fan does not turn").check()
     happens = view.get_by_role("region", name="What happens")
     boils = happens.get_by_role("button", name="boils, and coolant is pushed out").first
     expect(boils).to_be_visible()
@@ -76,11 +76,11 @@ def test_mule_boils_with_a_dead_fan_and_the_play_head_moves_loop_and_ladder(open
     page.reload()
     view = page.get_by_role("region", name="Drive it")
     expect(view.get_by_label("Minutes of leg 1")).to_have_value("20")
-    expect(view.get_by_role("checkbox", name="Fan motor dead")).to_be_checked()
+    expect(view.get_by_role("checkbox", name="Fan does not turn")).to_be_checked()
     # And undone like anything else.
-    view.get_by_role("checkbox", name="Fan motor dead").uncheck()
+    view.get_by_role("checkbox", name="Fan does not turn").uncheck()
     page.get_by_role("button", name="Undo").click()
-    expect(view.get_by_role("checkbox", name="Fan motor dead")).to_be_checked()
+    expect(view.get_by_role("checkbox", name="Fan does not turn")).to_be_checked()
 
 
 def test_every_step_is_exported_with_units(opened: Opener, tmp_path: Path) -> None:
@@ -187,7 +187,7 @@ def test_each_fault_says_what_it_alone_would_come_to(opened: Opener) -> None:
     view = drive_it(page)
     breaks = view.get_by_role("region", name="What breaks")
     breaks.get_by_role("button", name="What would each do?").click()
-    expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("alone to 130 °C, boils")
+    expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("alone to 130 °C, runs dry")
     expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("alone to 1")
     breaks.get_by_role("button", name="Hide what each does").click()
     expect(breaks.get_by_text("alone to")).to_have_count(0)

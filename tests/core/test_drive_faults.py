@@ -10,6 +10,7 @@ import pytest
 from ebbrin.core.drive.events import EventKind, events
 from ebbrin.core.drive.faults import all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
+from ebbrin.core.drive.march import DRY_FILL
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
 from ebbrin.core.system.balance import HEATER_AIR
@@ -247,3 +248,28 @@ def test_a_stuck_cap_lifts_late_and_a_weak_one_early() -> None:
         lifts[fault] = next((e.time for e in found if e.kind is EventKind.CAP_LIFTS), np.inf)
         assert (EventKind.OVER_RATING in [e.kind for e in found]) == (fault == "cap_stuck")
     assert lifts["cap_weak"] < lifts[None] < lifts["cap_stuck"]
+
+
+def test_a_drive_ends_where_a_running_engine_stands_dry() -> None:
+    system, cases = idling()
+    filled = float(system.coolant_volume) * plant_of(system).filled_density
+    course = over(system, cases, [1800.0, 1800.0], Trouble("coolant_leak", 0.5))
+    assert course.runs_dry
+    assert course.mass[-1] < DRY_FILL * filled <= course.mass[-2]
+    assert course.time[-1] == 0.25 * len(course.time) < 3600.0
+    assert abs(course.energy_gap) <= 1e-6
+    assert course.mass[-1] + course.bottle + course.ground == pytest.approx(filled, rel=1e-6)
+    last = events(course, 381.15)[-1]
+    assert (last.kind, last.time) == (EventKind.RUNS_DRY, course.time[-1])
+    assert EventKind.RUNS_LOW in [event.kind for event in events(course, 381.15)]
+
+
+def test_an_engine_that_stands_may_lose_all_its_coolant_until_it_is_started() -> None:
+    system, cases = idling()
+    leak = Trouble("coolant_leak", 1.0)
+    parked = over(system, cases, [1800.0], leak, running=[False])
+    assert not parked.runs_dry
+    assert parked.mass[-1] == pytest.approx(0.0, abs=1e-9)
+    started = over(system, cases, [1800.0, 60.0], leak, running=[False, True])
+    assert started.runs_dry
+    assert started.time[-1] == 1800.25

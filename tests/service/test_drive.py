@@ -58,6 +58,19 @@ def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
     assert printed(boils.text).startswith("boils")
 
 
+def test_a_drive_that_runs_dry_ends_there_and_says_so() -> None:
+    asked = {
+        "legs": [{"case_id": "road", "duration_s": 1800}, {"case_id": "queue", "duration_s": 900}],
+        "faults": [{"fault": "coolant_leak", "severity_share": 0.5}],
+    }
+    found = drive(question("linnet", asked))
+    assert found.runs_dry_s == found.points.time_s[-1] == found.events[-1].time_s
+    assert [leg.name for leg in found.legs] == ["Liaison road"]
+    assert "the drive ends" in printed(found.events[-1].text)
+    assert any("can read cool while the engine is ruined" in printed(text) for text in found.cautions)
+    assert drive(question("linnet")).runs_dry_s is None
+
+
 def test_brigade_overheats_at_the_parade_not_on_the_road() -> None:
     road, parade = drive(question("brigade")).legs
     assert road.end_c < 97.0

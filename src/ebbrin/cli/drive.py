@@ -118,7 +118,7 @@ def _listed(outcomes: list[FaultOutcome]) -> list[str]:
     for outcome in outcomes:
         over = outcome.time_to_limit_s
         limit = "below the limit" if over is None else f"over the limit at {clock(over)}"
-        rest = ", boils" if outcome.boils else ""
+        rest = ", runs dry" if outcome.runs_dry else ", boils" if outcome.boils else ""
         rest += f", {outcome.lost_l:.1f} L lost" if outcome.lost_l > 0.05 else ""
         lines.append(f"{outcome.hottest_c:4.0f} °C  {FAULTS[outcome.fault]}: {limit}{rest}")
     return lines

@@ -22,7 +22,7 @@ class DriveQuestion(Part):
 
 EventName = Literal[
     "thermostat_opens", "thermostat_wide_open", "thermostat_shuts", "fan_on", "fan_off", "limit_passed",
-    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low", "over_rating",
+    "back_below_limit", "cap_lifts", "steam_in_engine", "boils", "runs_low", "over_rating", "runs_dry",
 ]  # fmt: skip
 
 
@@ -71,6 +71,7 @@ class FaultOutcome(Answer):
     hottest_c: float
     time_to_limit_s: float | None
     boils: bool
+    runs_dry: bool
     lost_l: float = Field(description="Coolant on the ground.")
 
 
@@ -82,9 +83,12 @@ class DriveCourse(Answer):
     hottest_c: float = Field(description="Of the coolant leaving the engine.")
     hottest_at_s: float
     time_to_limit_s: float | None
+    runs_dry_s: float | None = Field(
+        description="When a running engine stood dry, which ends the drive; null if it never did."
+    )
     coolant_in_bottle_l: float
     coolant_on_ground_l: float
-    legs: list[LegSummary]
+    legs: list[LegSummary] = Field(description="Those that were begun.")
     events: list[DriveEvent]
     points: CoursePoints
     cautions: list[Text] = Field(description="What this drive asks to be careful of.")

@@ -20,7 +20,7 @@ FAULTS: dict[str, str] = {
     "thermostat_open": "Thermostat stuck open",
     "thermostat_late": "Thermostat opens late",
     "thermostat_leaks": "Thermostat does not shut",
-    "fan_dead": "Fan motor dead",
+    "fan_dead": "Fan does not turn",
     "fan_switch_stuck": "Fan switch stuck as it stands",
     "fan_relay_open": "Relay or fuse of the fan open",
     "fan_always_on": "Fan always on",

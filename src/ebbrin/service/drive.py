@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.drive.events import EventKind, events, time_to
+from ebbrin.core.drive.events import Event, EventKind, events, time_to
 from ebbrin.core.drive.faults import GRADED, all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
@@ -136,6 +136,7 @@ def each_fault(question: DriveQuestion, recording: Recording | None = None) -> l
                 hottest_c=celsius(course.engine_out.max()),
                 time_to_limit_s=over if np.isfinite(over) else None,
                 boils=any(event.kind is EventKind.BOILS for event in events(course, limit)),
+                runs_dry=course.runs_dry,
                 lost_l=litres(course.ground, density),
             )
         )
@@ -170,18 +171,24 @@ def told(question: DriveQuestion, found: Driven) -> DriveCourse:
     course = found.course
     hottest = float(course.engine_out.max())
     over = time_to(course, found.limit)
+    happened = events(course, found.limit, found.rating)
     return DriveCourse(
         name=question.drive.name,
         limit_c=celsius(found.limit),
         hottest_c=celsius(hottest),
         hottest_at_s=float(course.time[course.engine_out.argmax()]),
         time_to_limit_s=over if np.isfinite(over) else None,
+        runs_dry_s=float(course.time[-1]) if course.runs_dry else None,
         coolant_in_bottle_l=litres(course.bottle, found.density),
         coolant_on_ground_l=litres(course.ground, found.density),
         legs=_legs(found),
-        events=_events(found),
+        events=[_event(event) for event in happened],
         points=course_points(course, thinned(course), found.density),
-        cautions=words.cautions(hottest > found.limit, bool((course.pressure > found.rating).any())),
+        cautions=words.cautions(
+            too_hot=hottest > found.limit,
+            over_rating=bool((course.pressure > found.rating).any()),
+            runs_low=any(event.kind is EventKind.RUNS_LOW for event in happened),
+        ),
     )
 
 
@@ -190,6 +197,8 @@ def _legs(found: Driven) -> list[LegSummary]:
     summaries = []
     for leg, end in zip(found.legs, ends, strict=True):
         here = course.engine_out[(course.time > leg.begins) & (course.time <= end)]
+        if not here.size:
+            break  # the engine has run dry before
         summaries.append(
             LegSummary(
                 name=leg.name,
@@ -202,13 +211,10 @@ def _legs(found: Driven) -> list[LegSummary]:
     return summaries
 
 
-def _events(found: Driven) -> list[DriveEvent]:
-    listed = []
-    for event in events(found.course, found.limit, found.rating):
-        kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
-        top = celsius(event.engine_out)
-        listed.append(DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top)))
-    return listed
+def _event(event: Event) -> DriveEvent:
+    kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
+    top = celsius(event.engine_out)
+    return DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top))
 
 
 def as_csv(found: Driven) -> str:

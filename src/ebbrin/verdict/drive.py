@@ -19,9 +19,13 @@ SAID: dict[EventName, str] = {
     "boils": "boils, and coolant is pushed out",
     "runs_low": "so little coolant is left that the pump draws air",
     "over_rating": "pressure above what the weakest part stands",
+    "runs_dry": "the head stands dry, which ruins the engine: the drive ends",
 }
 BURST: Text = [
     "Pressure passes what the weakest part stands: a hose or a tank can burst. Keep away, and never drive on a cap that sticks."
+]
+LOST: Text = [
+    "Coolant is lost until the pump draws air. A gauge whose sensor stands in steam or air can read cool while the engine is ruined: stop at once."
 ]
 STOP: Text = [
     "Stop and let it cool with the engine off, rather than race home. Never open a hot cap: scalding coolant."
@@ -33,6 +37,7 @@ def event(kind: EventName, engine_out_c: float) -> Text:
     return [f"{SAID[kind]}, engine out ", temperature(engine_out_c)]
 
 
-def cautions(too_hot: bool, over_rating: bool) -> list[Text]:
+def cautions(too_hot: bool, over_rating: bool, runs_low: bool) -> list[Text]:
     """What a drive asks to be careful of."""
-    return [text for text, needed in ((STOP, too_hot), (BURST, over_rating)) if needed]
+    asked = ((STOP, too_hot), (BURST, over_rating), (LOST, runs_low))
+    return [text for text, needed in asked if needed]

@@ -1570,13 +1570,21 @@ export interface components {
              * @description Of the coolant leaving the engine.
              */
             hottest_c: number;
-            /** Legs */
+            /**
+             * Legs
+             * @description Those that were begun.
+             */
             legs: components["schemas"]["LegSummary"][];
             /** Limit C */
             limit_c: number;
             /** Name */
             name: string;
             points: components["schemas"]["CoursePoints"];
+            /**
+             * Runs Dry S
+             * @description When a running engine stood dry, which ends the drive; null if it never did.
+             */
+            runs_dry_s: number | null;
             /** Time To Limit S */
             time_to_limit_s: number | null;
         };
@@ -1591,7 +1599,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "thermostat_opens" | "thermostat_wide_open" | "thermostat_shuts" | "fan_on" | "fan_off" | "limit_passed" | "back_below_limit" | "cap_lifts" | "steam_in_engine" | "boils" | "runs_low" | "over_rating";
+            kind: "thermostat_opens" | "thermostat_wide_open" | "thermostat_shuts" | "fan_on" | "fan_off" | "limit_passed" | "back_below_limit" | "cap_lifts" | "steam_in_engine" | "boils" | "runs_low" | "over_rating" | "runs_dry";
             /** Text */
             text: (string | components["schemas"]["Measure"])[];
             /** Time S */
@@ -1969,6 +1977,8 @@ export interface components {
              * @description Coolant on the ground.
              */
             lost_l: number;
+            /** Runs Dry */
+            runs_dry: boolean;
             /** Time To Limit S */
             time_to_limit_s: number | null;
         };

@@ -4,7 +4,7 @@ import { Chart, Curve, type Place, type Point } from '../curves/Chart';
 import { Line, Mark, Rect } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { useUnits } from '../units/store';
-import { fanStretches, type Points } from './course';
+import { fanStretches, lastOf, type Points } from './course';
 import { clock } from './drives';
 
 /** Room on the right of the charts for the names of their lines, px. */
@@ -28,7 +28,7 @@ export const CourseChart = memo(function CourseChart({
 }) {
   const units = useUnits((u) => u.units);
   const { points } = course;
-  const end = (points.time_s.at(-1) ?? 60) / 60;
+  const end = lastOf(course, sound) / 60;
   const time = { kind: 'minutes', from: 0, to: end } as const;
   const all = [points.engine_out_c, points.bottom_hose_c, sound?.points.engine_out_c ?? []].flat();
   const [low, high] = ends(all, 20, course.limit_c);
@@ -56,18 +56,20 @@ export const CourseChart = memo(function CourseChart({
                 fill="air"
               />
             ))}
-            <Level place={place} value={course.limit_c} text="limit" />
-            <Level place={place} value={opens} text="starts to open" />
             {sound && (
               <Curve dashed place={place} points={line(sound.points, sound.points.engine_out_c)} />
             )}
             <Curve place={place} points={line(points, points.bottom_hose_c)} />
             <Curve main place={place} points={line(points, points.engine_out_c)} />
+            <Level place={place} value={course.limit_c} />
+            <Level place={place} value={opens} />
             <Names
               place={place}
               names={[
                 { text: 'engine out', at: points.engine_out_c.at(-1) ?? 0, main: true },
                 { text: 'bottom hose', at: points.bottom_hose_c.at(-1) ?? 0 },
+                { text: 'limit', at: course.limit_c },
+                { text: 'starts to open', at: opens },
                 ...(sound
                   ? [{ text: 'without fault', at: sound.points.engine_out_c.at(-1) ?? 0 }]
                   : []),
@@ -172,30 +174,17 @@ function Shades({
   });
 }
 
-function Level({
-  place,
-  value,
-  text,
-}: {
-  readonly place: Place;
-  readonly value: number;
-  readonly text: string;
-}) {
+function Level({ place, value }: { readonly place: Place; readonly value: number }) {
   return (
-    <>
-      <Line
-        x1={place.left}
-        x2={place.right}
-        y1={place.y(value)}
-        y2={place.y(value)}
-        stroke="ink"
-        strokeWidth="1.2"
-        strokeDasharray="5 4"
-      />
-      <Mark x={place.left + 6} y={place.y(value) - 5}>
-        {text}
-      </Mark>
-    </>
+    <Line
+      x1={place.left}
+      x2={place.right}
+      y1={place.y(value)}
+      y2={place.y(value)}
+      stroke="ink"
+      strokeWidth="1.2"
+      strokeDasharray="5 4"
+    />
   );
 }
 

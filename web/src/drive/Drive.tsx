@@ -23,7 +23,7 @@ import { saveAs } from '../workbench/buildFile';
 import { useOpened, useSession } from '../workbench/context';
 import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
-import { felt, gauge, type Moment, momentAt } from './course';
+import { felt, gauge, lastOf, type Moment, momentAt } from './course';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts } from './drives';
 import { Faults } from './Faults';
 import { LegRows } from './LegRows';
@@ -215,7 +215,7 @@ const Played = memo(function Played({
   readonly onMoment: (moment: Moment | null) => void;
 }) {
   const [chosen, setChosen] = useState<number | null>(null);
-  const end = course.points.time_s.at(-1) ?? 0;
+  const end = lastOf(course, sound);
   const at = Math.min(chosen ?? course.hottest_at_s, end);
   const moment = useMemo(() => momentAt(course, at), [course, at]);
   const jump = useCallback((time: number) => setChosen(time), []);
@@ -265,6 +265,9 @@ function Summary({
             over the limit of <Quantity value={course.limit_c} kind="temperature" /> from{' '}
             {clock(over)} on
           </>
+        )}
+        {course.runs_dry_s !== null && (
+          <>, dry at {clock(course.runs_dry_s)}, where the drive ends</>
         )}
         {sound && (
           <>
@@ -337,6 +340,8 @@ const Events = memo(function Events({
               minHeight="target"
               display="flex"
               gap="3"
+              textAlign="left"
+              whiteSpace="normal"
               onClick={() => onJump(event.time_s)}
             >
               <span>{clock(event.time_s)}</span>

@@ -162,7 +162,7 @@ function FaultSwitch({
               tone={alone.time_to_limit_s === null ? 'quiet' : 'fails'}
             >
               alone to <Quantity value={alone.hottest_c} kind="temperature" />
-              {alone.boils && ', boils'}
+              {alone.runs_dry ? ', runs dry' : alone.boils && ', boils'}
             </Words>
           )}
         </Words>

@@ -23,6 +23,11 @@ export interface Moment {
   readonly caseId: string | null;
 }
 
+/** When the longer of a course and the same without its faults ends, s: one that runs dry is over sooner. */
+export function lastOf(course: DriveCourse, sound: DriveCourse | null): number {
+  return Math.max(course.points.time_s.at(-1) ?? 0, sound?.points.time_s.at(-1) ?? 0);
+}
+
 /** Index of the last point that is not after a time. */
 export function indexAt(times: readonly number[], time: number): number {
   let [low, high] = [0, times.length - 1];

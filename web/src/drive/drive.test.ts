@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { fieldSpec, isRelevant } from '../api/fields';
 import type { Build, DriveCourse } from '../api/types';
 import { newBuild } from '../workbench/newBuild';
-import { fanStretches, felt, gauge, indexAt, momentAt } from './course';
+import { fanStretches, felt, gauge, indexAt, lastOf, momentAt } from './course';
 import {
   clock,
   duplicatedDrive,
@@ -159,6 +159,13 @@ describe('a course', () => {
     expect(momentAt({ ...course, points: heated }, 25).heaterAir).toBe(3);
     expect(momentAt(course, 25).stage).toBe(1);
     expect([0, 15, 16].map((time) => momentAt(course, time).caseId)).toEqual(['a', 'a', null]);
+  });
+
+  it('is drawn as far as the longer of it and the same without its faults', () => {
+    const longer = { ...course, points: { ...points, time_s: [0, 90] } };
+    expect(lastOf(course, null)).toBe(40);
+    expect(lastOf(course, longer)).toBe(90);
+    expect(lastOf(longer, course)).toBe(90);
   });
 
   it('knows when the fan runs', () => {

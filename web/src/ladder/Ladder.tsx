@@ -80,10 +80,12 @@ export const Ladder = memo(function Ladder({
     >
       <Row justifyContent="space-between" paddingInline="4" paddingTop="3">
         <Heading>Ladder</Heading>
-        <Words size="small" tone="quiet">
+        <Words size="small" tone="quiet" textAlign="right">
           {side ? `${shownCase.name}, ` : ''}
-          {shownUnit('temperature', units).symbol} at{' '}
-          {formatQuantity(shownCase.altitude_m, 'altitude', units)}
+          <Words size="small" whiteSpace="nowrap">
+            {shownUnit('temperature', units).symbol} at{' '}
+            {formatQuantity(shownCase.altitude_m, 'altitude', units)}
+          </Words>
         </Words>
       </Row>
       <Box ref={ref} flex="1" minHeight="380px">

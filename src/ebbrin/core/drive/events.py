@@ -18,8 +18,8 @@ QUIET = 5.0  # choice: an event that comes again within this time is the same on
 
 class EventKind(IntEnum):
     """What happens. Steam stands in the engine where it is hotter than its pressure would allow while the cap is
-    still shut; it boils once the cap lifts; it runs low once the pump begins to draw air; it is over its rating where its pressure
-    passes what the weakest part stands."""
+    still shut; it boils once the cap lifts; it runs low once the pump begins to draw air, and dry where that ends the
+    drive; it is over its rating where its pressure passes what the weakest part stands."""
 
     THERMOSTAT_OPENS = 0
     THERMOSTAT_WIDE_OPEN = 1
@@ -33,6 +33,7 @@ class EventKind(IntEnum):
     BOILS = 9
     RUNS_LOW = 10
     OVER_RATING = 11
+    RUNS_DRY = 12
 
 
 @dataclass(frozen=True)
@@ -68,6 +69,8 @@ def events(course: Course, limit: float, rating: float = np.inf) -> list[Event]:
         (lifting & (course.cap > 0.0), EventKind.CAP_LIFTS, None),
     ]
     found = [event for state, rises, falls in states for event in _changes(course, state, rises, falls)]
+    if course.runs_dry:
+        found.append(Event(float(course.time[-1]), EventKind.RUNS_DRY, float(course.engine_out[-1])))
     return sorted(found, key=lambda event: event.time)
 
 

@@ -15,7 +15,7 @@ from ebbrin.core.system.parts import System, changed, value_at
 
 STUCK_CAP = 200_000.0  # common practice: a cap whose spring sticks lets pressure climb to almost 2 bar, Pa
 MOST_SHUT = 0.95  # of a core that is silted or covered at severity 1
-LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS, MOST_LOW = 25.0, 0.3, 0.02, 2e-4, 0.5
+LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS, MOST_LOW = 25.0, 0.3, 0.02, 5e-6, 0.5
 """At severity 1 (choices): how much later a thermostat opens [K], the lift that one keeps which does not shut [-],
 coolant lost [kg/s], combustion gas into the coolant [m³/s], share of the fill that is missing [-]."""
 

@@ -13,10 +13,9 @@ import numpy as np
 SEGMENTS = 12
 CHANNELS = 14
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
-LEAST_FILL, EMPTY_FILL = (
-    0.85,
-    0.60,
-)  # choices: shares of the fill at which the pump begins to draw air, and moves none
+LEAST_FILL, EMPTY_FILL, DRY_FILL = 0.85, 0.60, 0.35
+"""Shares of the fill (choices): at which the pump begins to draw air, at which it moves none, and below which the head
+of a running engine stands dry. No more is known then: what is left does not cool the metal, and it seizes."""
 METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT, PUMPED = (
     range(CHANNELS)
 )
@@ -207,7 +206,8 @@ def march(  # type: ignore[no-untyped-def]
     totals,
 ):
     """March through ``point`` (steps,) operating points of ``dt`` [s] each; fills ``out`` (steps, CHANNELS) and
-    ``totals``. See run.py for what the packed parameters hold."""
+    ``totals``. Returns how many steps were made: fewer than were asked for where a running engine stands dry. See
+    run.py for what the packed parameters hold."""
     (
         metal_c,
         per_kg,
@@ -251,6 +251,7 @@ def march(  # type: ignore[no-untyped-def]
     bottle_energy = per_kg * bottle * start
     energy_in = energy_out = energy_block = energy_vapour = energy_ground = 0.0
     stored_before = (metal_c + per_kg * mass + core_metal) * start + bottle_energy
+    made = 0
     for n in range(len(point)):
         s = point[n]
         at = place[s]
@@ -382,6 +383,9 @@ def march(  # type: ignore[no-untyped-def]
         row[BOIL_MARGIN] = (
             _saturation(vapour, vapour_first, vapour_step, atmosphere[s] + max(pressure, 0.0)) - top
         )
+        made = n + 1
+        if running[s] and mass < DRY_FILL * full:
+            break
     coolant_c = per_kg * mass
     stored = metal_c * metal + coolant_c * (in_engine * top + in_hose * (hose + tank)) + bottle_energy
     for q in range(SEGMENTS):
@@ -389,3 +393,4 @@ def march(  # type: ignore[no-untyped-def]
     totals[ENERGY_IN], totals[ENERGY_OUT], totals[ENERGY_BLOCK] = energy_in, energy_out, energy_block
     totals[ENERGY_VAPOUR], totals[ENERGY_GROUND] = energy_vapour, energy_ground
     totals[STORED], totals[BOTTLE], totals[GROUND] = stored - stored_before, bottle, ground
+    return made

@@ -26,7 +26,8 @@ class Course:
     all [kg/s]; gauge pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by
     the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; engine outlet below
     boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
-    the heat of a kelvin of it all; bottle and ground, coolant that left and has not come back [kg]."""
+    the heat of a kelvin of it all; bottle and ground, coolant that left and has not come back [kg]; runs_dry,
+    whether the drive ended before its legs because the engine stood dry."""
 
     time: FloatArray
     metal: FloatArray
@@ -48,12 +49,13 @@ class Course:
     energy_gap: float
     bottle: float
     ground: float
+    runs_dry: bool
 
 
 def drive(
     maps: Maps, plant: Plant, controls: Controls, point: IntArray, start: float, step: float = STEP
 ) -> Course:
-    """March through a drive.
+    """March through a drive, to its end or until a running engine stands dry.
 
     Parameters
     ----------
@@ -79,15 +81,17 @@ def drive(
         plant.opens, plant.span, plant.hysteresis, float(plant.at_inlet), plants.WAX_LAG, plants.BREAKAWAY,
         plants.POCKET_CAPACITY, POCKET_SHARE, HOUSING_LOSS, float(plant.fan_fitted),
     )  # fmt: skip
-    out = np.empty((len(point), marching.CHANNELS))
+    asked = len(point)
+    out = np.empty((asked, marching.CHANNELS))
     totals = np.zeros(marching.TOTALS)
     first, second = plants.VAPOUR_TEMPERATURES[:2]
     given = {name: np.ascontiguousarray(getattr(maps, name)) for name in _MAPPED}
-    marching.march(  # type: ignore[call-arg]
+    made = marching.march(  # type: ignore[call-arg]
         np.ascontiguousarray(point, np.int64), float(step), TEMPERATURES, LIFTS, *given.values(),
         *(np.ascontiguousarray(getattr(controls, f.name)) for f in fields(Controls)), stores, moving, plant.stage_on, plant.stage_off, plant.vapour_pressure,
         float(first), float(second - first), float(start), LATENT, out, totals,
     )  # fmt: skip
+    out, point = out[:made], point[:made]
     c = marching
     left = (
         totals[c.ENERGY_IN]
@@ -99,7 +103,7 @@ def drive(
     )
     a_kelvin = plant.metal + plant.core_metal + plant.coolant_heat * plant.filled_density * plant.volume
     return Course(
-        time=step * np.arange(1, len(point) + 1, dtype=np.float64),
+        time=step * np.arange(1, made + 1, dtype=np.float64),
         metal=out[:, c.METAL],
         engine_out=out[:, c.ENGINE],
         top_hose=out[:, c.TOP],
@@ -119,6 +123,7 @@ def drive(
         energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), a_kelvin)),
         bottle=float(totals[c.BOTTLE]),
         ground=float(totals[c.GROUND]),
+        runs_dry=made < asked,
     )
 
 

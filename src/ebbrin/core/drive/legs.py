@@ -14,7 +14,7 @@ from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.maps import Maps, maps
-from ebbrin.core.drive.places import places
+from ebbrin.core.drive.places import Places, places
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import STEP, Course, drive
 from ebbrin.core.system.balance import road_power
@@ -64,26 +64,31 @@ def drive_legs(
     DomainError
         If a part, a leg or a severity lies outside what is possible.
     """
-    return _driven(system, legs, start, troubles, step, _mapped(system, legs))
+    grouped = _grouped(system, legs)
+    sound = maps(system, legs.points, legs.running, grouped)
+    return _driven(system, legs, start, troubles, step, grouped, sound)
 
 
-def _mapped(system: System, legs: Legs) -> Maps:
-    """Components of a system over legs."""
-    if not legs.shared:
-        return maps(system, legs.points, legs.running)
-    grouped = places(legs.points, legs.running, road_power(system, legs.points))
-    return maps(system, legs.points, legs.running, grouped)
+def _grouped(system: System, legs: Legs) -> Places | None:
+    """How points share places, if they do. Whatever breaks moves the car as before, so it holds with any fault."""
+    return places(legs.points, legs.running, road_power(system, legs.points)) if legs.shared else None
 
 
 def _driven(
-    system: System, legs: Legs, start: float, troubles: Sequence[Trouble], step: float, sound: Maps
+    system: System,
+    legs: Legs,
+    start: float,
+    troubles: Sequence[Trouble],
+    step: float,
+    grouped: Places | None,
+    sound: Maps,
 ) -> Course:
-    """A drive whose components without a fault are known."""
+    """A drive whose places, and components without a fault, are known."""
     throughout = {t.fault: t.severity for t in troubles if t.fault in FAULTS and FAULTS[t.fault].throughout}
     if throughout:
         troubles = [t for t in troubles if t.fault not in throughout]
         system, _ = broken(system, free(1, 0.0), throughout)
-        sound = _mapped(system, legs)
+        sound = maps(system, legs.points, legs.running, grouped)
     ends = np.cumsum(legs.duration)
     times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
     leg = np.minimum(np.searchsorted(ends, times, side="right"), len(ends) - 1)
@@ -97,7 +102,8 @@ def _driven(
         faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
         changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
         # What breaks in the controls alone leaves the components as they are.
-        made.append(sound if changed is system else _mapped(changed, legs))
+        same = changed is system
+        made.append(sound if same else maps(changed, legs.points, legs.running, grouped))
         held.append(controls)
     point = leg + count * np.broadcast_to(np.reshape(which, -1) if troubles else 0, leg.shape)
     return drive(_joined(made), plant_of(system), joined(held), point, start, step)
@@ -107,9 +113,11 @@ def drive_many(
     system: System, legs: Legs, start: float, troubles: Sequence[Sequence[Trouble]], step: float = STEP
 ) -> list[Course]:
     """The same drive with each of several sets of faults, over several cores. Raises as ``drive_legs`` does."""
-    sound = _mapped(system, legs)
+    grouped = _grouped(system, legs)
+    sound = maps(system, legs.points, legs.running, grouped)
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
-        return list(pool.map(lambda some: _driven(system, legs, start, some, step, sound), troubles))
+        driven = pool.map(lambda some: _driven(system, legs, start, some, step, grouped, sound), troubles)
+        return list(driven)
 
 
 def _joined(parts: list[Maps]) -> Maps:

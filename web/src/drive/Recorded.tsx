@@ -1,6 +1,7 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { importRecording } from '../api/client';
 import type { Drive, RecordingImport } from '../api/types';
+import { FilePicker } from '../theme/FilePicker';
 import { Box, Button, Heading, Row, Words } from '../theme/primitives';
 import { RefusedRows } from '../words/RefusedRows';
 import { readText } from '../workbench/buildFile';
@@ -14,7 +15,6 @@ export function Recorded({
   readonly drive: Drive;
   readonly onFollow: (recording: Drive['recording']) => void;
 }) {
-  const input = useRef<HTMLInputElement>(null);
   const [found, setFound] = useState<RecordingImport | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const { recording } = drive;
@@ -46,25 +46,15 @@ export function Recorded({
         </>
       )}
       <Row gap="0" flexWrap="wrap">
-        <input
-          ref={input}
-          type="file"
-          hidden
-          accept=".csv,text/csv"
-          aria-label="Recorded drive"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = '';
-            if (file) void take(file);
-          }}
-        />
-        <Button
+        <FilePicker
           look="bare"
+          label="Recorded drive"
+          accept=".csv,text/csv"
           title="CSV with a header such as: time [s],speed [km/h],engine speed [rpm],altitude [m],ambient [°C]"
-          onClick={() => input.current?.click()}
+          onFile={take}
         >
           {recording ? 'Another recording…' : 'Follow a recording (CSV)…'}
-        </Button>
+        </FilePicker>
         {recording && (
           <Button look="bare" onClick={() => onFollow(null)}>
             Back to legs

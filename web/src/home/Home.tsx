@@ -1,10 +1,11 @@
 import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useEffect, useRef, useState } from 'react';
+import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { createBuild, ProblemError } from '../api/client';
 import { buildsQuery } from '../api/queries';
 import type { BuildSummary } from '../api/types';
+import { FilePicker } from '../theme/FilePicker';
 import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
@@ -119,7 +120,6 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
 /** A build from a file that was exported here or elsewhere. */
 function OpenFile() {
   const navigate = useNavigate();
-  const picker = useRef<HTMLInputElement>(null);
   const open = useMutation({
     mutationFn: async (file: File) => createBuild(await readBuild(file)),
     onSuccess: (stored) => navigate(`/builds/${stored.id}`),
@@ -128,25 +128,18 @@ function OpenFile() {
   return (
     <Box as="section" aria-label="Open a file" marginTop="6">
       <Row>
-        <Button onClick={() => picker.current?.click()} disabled={open.isPending}>
+        <FilePicker
+          label="File with a build"
+          accept=".json,application/json"
+          disabled={open.isPending}
+          onFile={(file) => open.mutate(file)}
+        >
           Open a build from a file
-        </Button>
+        </FilePicker>
         <Words size="small" tone="quiet">
           JSON, as a build's history exports it
         </Words>
       </Row>
-      <input
-        ref={picker}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        aria-label="File with a build"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) open.mutate(file);
-        }}
-      />
       {open.isError && (
         <Box role="alert" marginTop="2">
           <Words tone="fails" display="block">

@@ -1,11 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { importShelf, removeFromShelf, shelfAddress } from '../api/client';
 import { fieldSpec } from '../api/fields';
 import { shelfQuery } from '../api/queries';
 import type { ShelfImport, ShelfKind, ShelfPart } from '../api/types';
 import { Page } from '../home/Page';
+import { FilePicker } from '../theme/FilePicker';
 import { Box, Button, Paragraph, Row, Station, Title, Words } from '../theme/primitives';
 import { formatQuantity, shown } from '../units/format';
 import type { Units } from '../units/quantities';
@@ -181,7 +182,6 @@ export function Shelf() {
 /** Import with every row that did not fit named, and export. */
 function TakeIn() {
   const queries = useQueryClient();
-  const input = useRef<HTMLInputElement>(null);
   const [found, setFound] = useState<ShelfImport | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
 
@@ -200,21 +200,14 @@ function TakeIn() {
   return (
     <Box as="section" aria-label="Files">
       <Row gap="2" flexWrap="wrap" marginTop="4">
-        <input
-          ref={input}
-          type="file"
-          hidden
+        <FilePicker
+          look="main"
+          label="Shelf file"
           accept=".csv,.json,text/csv,application/json"
-          aria-label="Shelf file"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = '';
-            if (file) void take(file);
-          }}
-        />
-        <Button look="main" onClick={() => input.current?.click()}>
+          onFile={take}
+        >
           Import a file
-        </Button>
+        </FilePicker>
         <FileLink href={shelfAddress('csv', false)} download>
           Export all, CSV
         </FileLink>

@@ -49,6 +49,20 @@ def test_linnets_run_is_shorter_than_the_time_to_the_limit_and_its_soak_is_not()
     assert found.points.engine_out_c[at] == pytest.approx(found.hottest_c, abs=0.006)
 
 
+def test_a_car_whose_engine_is_off_stands_whatever_its_case_says() -> None:
+    def stopped(case_id: str) -> list[float]:
+        legs = [
+            {"case_id": "road", "duration_s": 1200},
+            {"case_id": case_id, "duration_s": 900, "engine_runs": False},
+        ]
+        return drive(question("linnet", {"legs": legs})).points.bottom_hose_c
+
+    # Once the engine is off, a hill run and a queue differ in little but speed.
+    hill, queue = stopped("hill"), stopped("queue")
+    assert hill[-1] == pytest.approx(queue[-1], abs=0.5)
+    assert hill[-1] > DEMO["linnet"].site.ambient_c + 3.0
+
+
 def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
     found = drive(question("mule"))
     boils = next(event for event in found.events if event.kind == "boils")

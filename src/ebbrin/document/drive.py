@@ -65,7 +65,9 @@ class Leg(Part):
     )
     case: Case | None = Field(default=None, title="Its own", description="A case that stands here alone.")
     duration_s: float = given("Lasts", "leg_duration", 5, 7200, 300, "How long this leg lasts.")
-    engine_runs: bool = switch(True, "Engine running", "Off: the metal goes on heating coolant that stands.")
+    engine_runs: bool = switch(
+        True, "Engine running", "Off: the car stands, and the metal goes on heating coolant that stands."
+    )
 
     @model_validator(mode="after")
     def says_what_it_is(self) -> Leg:

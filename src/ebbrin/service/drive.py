@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -88,7 +88,9 @@ def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Ask
         duration = np.array([leg.duration_s for leg in asked.legs])
         if duration.sum() > MOST_SECONDS:
             raise NoDrive(f"The legs last {duration.sum() / 60.0:.0f} minutes; a drive may last four hours.")
-        legs = Legs(cases_from(resolved), duration, np.array([leg.engine_runs for leg in asked.legs]))
+        points, runs = cases_from(resolved), np.array([leg.engine_runs for leg in asked.legs])
+        # With the engine off the car stands, whatever the speed of its case.
+        legs = Legs(replace(points, speed=np.where(runs, points.speed, 0.0)), duration, runs)
         begins = np.cumsum(duration) - duration
         begun = [
             Begun(case.name, leg.case_id, float(at))

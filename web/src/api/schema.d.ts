@@ -2223,7 +2223,7 @@ export interface components {
             duration_s: number;
             /**
              * Engine running
-             * @description Off: the metal goes on heating coolant that stands.
+             * @description Off: the car stands, and the metal goes on heating coolant that stands.
              * @default true
              */
             engine_runs: boolean;

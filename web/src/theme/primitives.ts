@@ -102,9 +102,32 @@ export const Input = chakra('input', {
   },
 });
 
-/** A box to tick. */
+/** A box to tick; drawn here, for a browser's own is white in the dark. */
 export const Tick = chakra('input', {
-  base: { width: '22px', height: '22px', accentColor: 'accent', cursor: 'pointer', margin: '0' },
+  base: {
+    appearance: 'none',
+    display: 'inline-grid',
+    placeContent: 'center',
+    width: '22px',
+    height: '22px',
+    margin: '0',
+    cursor: 'pointer',
+    background: 'raised',
+    border: '1.5px solid',
+    borderColor: 'edge',
+    borderRadius: '4px',
+    _checked: {
+      background: 'accent',
+      borderColor: 'accent',
+      _before: {
+        content: '""',
+        width: '14px',
+        height: '14px',
+        background: 'onAccent',
+        clipPath: 'polygon(8% 52%, 22% 38%, 40% 57%, 78% 16%, 92% 30%, 40% 84%)',
+      },
+    },
+  },
 });
 
 /** A small table of figures: words first, numbers to the right. */

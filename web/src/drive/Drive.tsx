@@ -23,7 +23,7 @@ import { saveAs } from '../workbench/buildFile';
 import { useOpened, useSession } from '../workbench/context';
 import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
-import { felt, gauge, lastOf, type Moment, momentAt } from './course';
+import { felt, fewEvents, gauge, lastOf, type Moment, momentAt, runsLow } from './course';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts } from './drives';
 import { Faults } from './Faults';
 import { LegRows } from './LegRows';
@@ -233,7 +233,7 @@ const Played = memo(function Played({
       <PlayHead at={at} end={end} onMove={jump}>
         <CourseChart course={course} sound={sound} opens={opens} />
       </PlayHead>
-      <Now moment={moment} />
+      <Now moment={moment} low={runsLow(course, at)} />
       <Events course={course} onJump={jump} />
     </>
   );
@@ -287,7 +287,14 @@ function Summary({
 }
 
 /** What stands under the play head, and what the driver would feel and see. */
-function Now({ moment }: { readonly moment: Moment }) {
+function Now({
+  moment,
+  low,
+}: {
+  readonly moment: Moment;
+  /** Whether the pump draws air. */
+  readonly low: boolean;
+}) {
   return (
     <Box background="sunken" borderRadius="soft" padding="3" minHeight="112px" maxWidth="620px">
       <Words display="block">
@@ -314,7 +321,8 @@ function Now({ moment }: { readonly moment: Moment }) {
         <Quantity value={moment.toBoiling} kind="temperature_difference" /> from boiling.
       </Words>
       <Words display="block" marginTop="1" tone="quiet">
-        A dashboard gauge would read “{gauge(moment.engineOut)}”.
+        A dashboard gauge would read “{gauge(moment.engineOut)}”
+        {low && ', or cool if its sensor no longer stands in coolant'}.
       </Words>
     </Box>
   );
@@ -328,7 +336,7 @@ const Events = memo(function Events({
   readonly onJump: (time: number) => void;
 }) {
   const [all, setAll] = useState(false);
-  const shown = all ? course.events : course.events.slice(0, SHOWN_EVENTS);
+  const shown = all ? course.events : fewEvents(course.events, SHOWN_EVENTS);
   return (
     <Box as="section" aria-label="What happens" marginTop="3">
       <Heading>What happens</Heading>

@@ -75,6 +75,28 @@ export function fanStretches(points: Points): [number, number][] {
   return found;
 }
 
+const CONTROL = [
+  'thermostat_opens',
+  'thermostat_wide_open',
+  'thermostat_shuts',
+  'fan_on',
+  'fan_off',
+];
+
+/** The few events of many that are listed first, in their order: what thermostat and fan do as they should gives way
+ * to the rest. */
+export function fewEvents(events: DriveCourse['events'], most: number): DriveCourse['events'] {
+  const calm = (event: DriveCourse['events'][number]) => CONTROL.includes(event.kind);
+  const byWeight = [...events.filter((event) => !calm(event)), ...events.filter(calm)];
+  const few = new Set(byWeight.slice(0, most));
+  return events.filter((event) => few.has(event));
+}
+
+/** Whether so little coolant is left at a time that the pump draws air. */
+export function runsLow(course: DriveCourse, time: number): boolean {
+  return course.events.some((event) => event.kind === 'runs_low' && event.time_s <= time);
+}
+
 /** A hose under the hand. Common practice: one at temperature can be held for a couple of seconds. */
 export function felt(celsius: number): string {
   if (celsius < 30) return 'cold';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { fieldSpec, isRelevant } from '../api/fields';
 import type { Build, DriveCourse } from '../api/types';
 import { newBuild } from '../workbench/newBuild';
-import { fanStretches, felt, gauge, indexAt, lastOf, momentAt } from './course';
+import { fanStretches, felt, fewEvents, gauge, indexAt, lastOf, momentAt, runsLow } from './course';
 import {
   clock,
   duplicatedDrive,
@@ -166,6 +166,20 @@ describe('a course', () => {
     expect(lastOf(course, null)).toBe(40);
     expect(lastOf(course, longer)).toBe(90);
     expect(lastOf(longer, course)).toBe(90);
+  });
+
+  it('lists what is grave before what thermostat and fan do anyway', () => {
+    const kinds = ['thermostat_opens', 'fan_on', 'fan_off', 'fan_on', 'boils', 'runs_dry'];
+    const events = kinds.map((kind, i) => ({ kind, time_s: i }));
+    const few = fewEvents(events as unknown as DriveCourse['events'], 3);
+    expect(few.map((event) => event.time_s)).toEqual([0, 4, 5]);
+    expect(fewEvents(few, 12)).toEqual(few);
+  });
+
+  it('knows when its pump draws air', () => {
+    const events = [{ kind: 'runs_low', time_s: 20 }];
+    const low = { ...course, events } as unknown as DriveCourse;
+    expect([19, 20, 400].map((time) => runsLow(low, time))).toEqual([false, true, true]);
   });
 
   it('knows when the fan runs', () => {

@@ -30,7 +30,7 @@ pytestmark = pytest.mark.database
 WORKER = """
 import asyncio, os, sys
 from ebbrin.jobs import worker
-worker.HEARTBEAT, worker.STALLED, worker.LOOK_EVERY = 0.5, 5.0, 0.3
+worker.HEARTBEAT, worker.STALLED, worker.LOOK_EVERY = 0.5, 10.0, 0.3
 os.nice = lambda _: 0  # beside other tests, a worker that gives way to all of them starves
 url, last = sys.argv[1], len(sys.argv) > 2
 asyncio.run(worker.serve(url, until_empty=True)) if last else worker.work(lambda: url)
@@ -115,7 +115,8 @@ def test_what_a_killed_worker_had_in_hand_is_done_by_another_once(
     workers(database_url)
     workers(database_url)
     done = until(database, run.id, lambda r: r.state == "done")
-    assert done.attempt == 2
+    # On a starved machine one that lives may be taken for dead too; it is written once even so.
+    assert 2 <= done.attempt <= MOST_ATTEMPTS
     until(database, run.id, lambda _: jobs_left(database_url) == 0)
     assert RunService(database).find(run.id) == done
 

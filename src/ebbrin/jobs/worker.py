@@ -20,7 +20,8 @@ from ebbrin.service.runs import RunService
 from ebbrin.store.database import Database
 from ebbrin.store.runs import QUEUE, TASK
 
-HEARTBEAT, STALLED, LOOK_EVERY = 1.5, 6.0, 1.0  # s
+HEARTBEAT, STALLED, LOOK_EVERY = 1.5, 20.0, 1.0
+"""[s]. A machine with too much to do keeps a living worker silent for some seconds: it must not be taken for dead."""
 AGAIN_AFTER = 1.0  # s
 log = logging.getLogger(__name__)
 

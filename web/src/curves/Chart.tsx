@@ -180,3 +180,18 @@ export function Curve({
     </>
   );
 }
+
+/** A value that all of a chart is seen against. */
+export function Level({ place, value }: { readonly place: Place; readonly value: number }) {
+  return (
+    <Line
+      x1={place.left}
+      x2={place.right}
+      y1={place.y(value)}
+      y2={place.y(value)}
+      stroke="ink"
+      strokeWidth="1.2"
+      strokeDasharray="5 4"
+    />
+  );
+}

@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from 'react';
 import type { DriveCourse } from '../api/types';
-import { Chart, Curve, type Place, type Point } from '../curves/Chart';
-import { Line, Mark, Rect } from '../theme/primitives';
+import { Chart, Curve, Level, type Place, type Point } from '../curves/Chart';
+import { Mark, Rect } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { useUnits } from '../units/store';
 import { fanStretches, lastOf, type Points } from './course';
@@ -11,7 +11,7 @@ import { clock } from './drives';
 export const ROOM = 104;
 
 function line(points: Points, values: readonly number[]): Point[] {
-  return points.time_s.map((time, i) => ({ x: time / 60, y: values[i] ?? 0 }));
+  return points.time_s.map((time, i) => ({ x: time, y: values[i] ?? 0 }));
 }
 
 /** Temperatures over time with the ladder's marks, the fan beneath; then flow and pressure on the same time. */
@@ -28,8 +28,8 @@ export const CourseChart = memo(function CourseChart({
 }) {
   const units = useUnits((u) => u.units);
   const { points } = course;
-  const end = lastOf(course, sound) / 60;
-  const time = { kind: 'minutes', from: 0, to: end } as const;
+  const end = lastOf(course, sound);
+  const time = { kind: 'leg_duration', from: 0, to: end } as const;
   const all = [points.engine_out_c, points.bottom_hose_c, sound?.points.engine_out_c ?? []].flat();
   const [low, high] = ends(all, 20, course.limit_c);
   const label = `Coolant leaving the engine over time: hottest ${formatQuantity(course.hottest_c, 'temperature', units)}, limit ${formatQuantity(course.limit_c, 'temperature', units)}, ${course.time_to_limit_s === null ? 'never passed' : `passed at ${clock(course.time_to_limit_s)}`}.`;
@@ -49,9 +49,9 @@ export const CourseChart = memo(function CourseChart({
             {fanStretches(points).map(([from, to]) => (
               <Rect
                 key={from}
-                x={place.x(from / 60)}
+                x={place.x(from)}
                 y={place.bottom - 6}
-                width={Math.max(place.x(to / 60) - place.x(from / 60), 1)}
+                width={Math.max(place.x(to) - place.x(from), 1)}
                 height={6}
                 fill="air"
               />
@@ -136,7 +136,7 @@ function Strip({
       height={foot ? 94 : 78}
       room={ROOM}
       foot={foot}
-      x={{ kind: 'minutes', from: 0, to: end }}
+      x={{ kind: 'leg_duration', from: 0, to: end }}
       y={{ kind, from: low, to: high * 1.08 }}
     >
       {(place) => (
@@ -160,32 +160,18 @@ function Shades({
   readonly end: number;
 }): ReactNode {
   return course.legs.map((leg, i) => {
-    const next = (course.legs[i + 1]?.from_s ?? end * 60) / 60;
+    const next = course.legs[i + 1]?.from_s ?? end;
     return i % 2 === 1 ? (
       <Rect
         key={`${leg.from_s} ${leg.name}`}
-        x={place.x(leg.from_s / 60)}
+        x={place.x(leg.from_s)}
         y={place.top}
-        width={place.x(Math.min(next, end)) - place.x(leg.from_s / 60)}
+        width={place.x(Math.min(next, end)) - place.x(leg.from_s)}
         height={place.bottom - place.top}
         fill="sunken"
       />
     ) : null;
   });
-}
-
-function Level({ place, value }: { readonly place: Place; readonly value: number }) {
-  return (
-    <Line
-      x1={place.left}
-      x2={place.right}
-      y1={place.y(value)}
-      y2={place.y(value)}
-      stroke="ink"
-      strokeWidth="1.2"
-      strokeDasharray="5 4"
-    />
-  );
 }
 
 /** Names at the ends of their lines, apart from each other. */

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { FrontPoint } from '../api/types';
-import { Chart } from '../curves/Chart';
-import { Circle, Line, Mark, Row, Select, Words } from '../theme/primitives';
+import { Chart, Level } from '../curves/Chart';
+import { Circle, Mark, Row, Select, Words } from '../theme/primitives';
 import { formatQuantity } from '../units/format';
 import { useUnits } from '../units/store';
 import { type Abscissa, abscissae, nextAlong, span } from './front';
@@ -58,15 +58,7 @@ export function Front({
       >
         {(at) => (
           <>
-            <Line
-              x1={at.left}
-              x2={at.right}
-              y1={at.y(wanted)}
-              y2={at.y(wanted)}
-              stroke="ink"
-              strokeWidth="1.2"
-              strokeDasharray="5 4"
-            />
+            <Level place={at} value={wanted} />
             <Mark x={at.right + 6} y={at.y(wanted) + 4}>
               asked
             </Mark>

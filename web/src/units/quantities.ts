@@ -157,7 +157,6 @@ export const kinds = {
     decimals: { kW: 1, hp: 0 },
   },
   money: plain('', 0),
-  minutes: plain('min', 0),
   electric_power: plain('W', 0, 'w', 'watt'),
   voltage: plain('V', 1, 'v', 'volt', 'volts'),
   fuel_flow: {
@@ -224,7 +223,7 @@ export const kinds = {
       scaled('h', 3600, 'hours'),
     ],
     shown: { metric: 'min', us: 'min', mixed: 'min' },
-    decimals: { min: 1 },
+    decimals: { min: 0 },
   },
   angle: plain('°', 0, 'deg', 'degrees'),
   head: {

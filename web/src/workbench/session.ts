@@ -76,8 +76,7 @@ const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastCh
 export async function openSession(id: string) {
   const stored = await openBuild(id);
   const draft = await findDraft(id);
-  const store = createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
-  return store;
+  return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
 }
 
 /** The build at another site; the very same build without one. */

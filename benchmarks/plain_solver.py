@@ -2,8 +2,9 @@
 
 CoolProp for media, ht for effectiveness, scipy.optimize.brentq for every balance, no tables, no arrays, and
 nothing taken from ebbrin's own formulas: only the numbers of a System are read. It is the oracle of the tests
-(agreement within 0.5 %) and what the benchmarks are compared with. Left out: staged fans, clutches at part
-speed, inlet thermostats, waterless coolant.
+(agreement within 0.5 %) and what the benchmarks are compared with. Left out: staged fans, inlet thermostats,
+waterless coolant, timed cases. Its air path was written anew from the page of the computation alone, before the
+product's was looked at: the one before had been written by someone who had read the product's, and made its mistake.
 """
 
 from __future__ import annotations
@@ -80,8 +81,32 @@ def standard_pressure(h: float) -> float:
 # Engine
 
 
-def heat_demand(s: Any, c: Any, fan_on: bool) -> tuple[float, float, float]:
+@dataclass
+class Demand:
     """Heat in the engine, heat from the gearbox, brake power."""
+
+    engine: float
+    gearbox: float
+    brake: float
+
+    @property
+    def total(self) -> float:
+        return self.engine + self.gearbox
+
+
+def air_conditioning(s: Any, c: Any) -> tuple[float, float]:
+    """Condenser heat and compressor power: by weather and engine speed unless stated."""
+    hard = min(max(0.5 + 0.5 * (c.ambient - 293.15) / 15, 0.3), 1.3) * min(1.0, sqrt(c.crank_speed * 60 / 1500))
+    if not c.air_conditioning:
+        return 0.0, 0.0
+    return (
+        s.ahead.condenser_heat * (hard if s.ahead.condenser_follows else 1.0),
+        s.ahead.compressor_power * (hard if s.ahead.compressor_follows else 1.0),
+    )
+
+
+def heat_demand(s: Any, c: Any, ratio: float) -> Demand:
+    """What the engine sends with its fans at a speed ratio."""
     e, v, p = s.engine, s.vehicle, standard_pressure(c.altitude)
     rho = air_density(c.ambient, p)
     if c.power_is_given:
@@ -94,38 +119,36 @@ def heat_demand(s: Any, c: Any, fan_on: bool) -> tuple[float, float, float]:
         road = max(force * c.speed / v.driveline_efficiency, 0.0)
     fan = s.air.fan
     electric = e.electrical_load
-    shaft = (s.ahead.compressor_power if c.air_conditioning else 0.0) + c.shaft_power
+    shaft = air_conditioning(s, c)[1] + c.shaft_power
     if fan.fitted and fan.mechanical:
-        ratio = (
-            c.crank_speed
-            * fan.pulley_ratio
-            * (fan.engaged if fan_on else fan.disengaged)
-            / fan.reference_speed
-        )
         shaft += fan.shaft_power * ratio**3 * rho / fan.reference_density
-    elif fan.fitted and fan_on:
-        electric += fan.count * fan.electric_power * fan.voltage_ratio**3
+    elif fan.fitted:
+        electric += fan.count * fan.electric_power * ratio**3
     if not s.circuit.pump.belt:
         electric += s.circuit.pump.electric_power
     brake = road + shaft + electric / 0.55
+    full = e.rated_power * min(1.15 * c.crank_speed / e.rated_speed, 1.0)
+    full *= 1.0 if e.kind in (1, 2) else rho / 1.157
+    load = min(max(brake / full, 0.0), 1.0)
 
-    def fuel(power: float, speed: float) -> float:
+    def fuel(power: float, speed: float, lost: float) -> float:
         n = speed * 60 / 1000
-        if e.kind == 2:
+        if e.kind in (2, 4):
             fmep = 1e3 * (75 + 48 * n + 0.4 * (2 * e.stroke * speed) ** 2)
         else:
             fmep = 1e5 * (0.97 + 0.15 * n + 0.05 * n**2)
-        return (power + fmep * e.displacement * speed / 2) / [0.37, 0.35, 0.45, 0.30][e.kind]
+        return (power + (fmep + lost) * e.displacement * speed / 2) / [0.37, 0.35, 0.45, 0.30, 0.40][e.kind]
 
-    burnt, rated = fuel(brake, c.crank_speed), fuel(e.rated_power, e.rated_speed)
-    share = [0.20, 0.19, 0.18, 0.25][e.kind]
-    coolant = min(share * rated * (burnt / rated) ** 0.85, 0.45 * burnt)
+    burnt = fuel(brake, c.crank_speed, 0.6e5 * (1 - load))
+    rated = fuel(e.rated_power, e.rated_speed, 0.0)
+    at_rated = [0.20, 0.19, 0.20, 0.25, 0.27][e.kind] * rated
     if e.school == 1:
-        coolant = brake
+        at_rated = e.rated_power
     elif e.school == 2:
-        coolant = [0.65, 0.55, 0.55, 0.90][e.kind] * brake
+        at_rated = [0.65, 0.55, 0.55, 0.90, 0.55][e.kind] * e.rated_power
+    coolant = min(at_rated * (burnt / rated) ** 0.85, 0.45 * burnt)
     extra = (0.01 * e.cooled_turbo + e.oil_cooler) * brake + e.egr_cooler * burnt
-    return e.tune_factor * coolant + extra, e.gearbox_loss * road, brake
+    return Demand(e.tune_factor * coolant + extra, e.gearbox_loss * road, brake)
 
 
 # Radiator
@@ -215,8 +238,8 @@ def air_film(k: Any, g: Geometry, mass_velocity: float, T: float) -> float:
     m = sqrt(2 * h / (k.conductivity * k.fin_thickness))
     L = k.fin_height / 2
     if k.plain:
-        r, across = k.tube_height / 2, g.pitch / 2
-        ratio = 1.27 * across / r * sqrt(0.5 * hypot(across, g.row) / across - 0.3)
+        r, sides = k.tube_height / 2, (g.pitch / 2, 0.5 * hypot(g.pitch / 2, g.row))
+        ratio = 1.27 * min(sides) / r * sqrt(max(sides) / min(sides) - 0.3)
         L = r * (ratio - 1) * (1 + 0.35 * log(ratio))
     return h * (1 - g.fin_share * (1 - tanh(m * L) / (m * L)))
 
@@ -248,26 +271,31 @@ def coolant_film(k: Any, g: Geometry, volume_flow: float, fluid: tuple[float, fl
         Nu = f8 * (Re - 1000) * Pr / (1 + 12.7 * sqrt(f8) * (Pr ** (2 / 3) - 1))
         return Nu * (1 + (g.d / g.length) ** (2 / 3))
 
+    def entering(Re: float) -> float:
+        grown = 1.615 * (Re * Pr * g.d / g.length) ** (1 / 3) - 0.7
+        return (laminar**3 + 0.7**3 + grown**3) ** (1 / 3)
+
     if Re <= 2300:
-        Nu = laminar
+        Nu = entering(Re)
     elif Re >= 4000:
         Nu = gnielinski(Re)
     else:
-        Nu = laminar + (Re - 2300) / 1700 * (gnielinski(4000.0) - laminar)
+        Nu = entering(2300.0) + (Re - 2300) / 1700 * (gnielinski(4000.0) - entering(2300.0))
     return k.coolant_film * Nu * cond / g.d
 
 
 def heat_per_kelvin(k: Any, UA: float, C_air: float, C: float) -> float:
     def one(UA: float, C_air: float, C: float) -> float:
         least, most = min(C_air, C), max(C_air, C)
-        return least * ht.effectiveness_from_NTU(UA / least, least / most, subtype="crossflow")
+        # Beyond NTU 100 nothing is left to gain, and the library's integral fails.
+        return least * ht.effectiveness_from_NTU(min(UA / least, 100.0), least / most, subtype="crossflow")
 
     n = int(k.passes)
     if n == 1:
         return one(UA, C_air, C)
     if k.in_depth:
         least, most = min(C_air, C), max(C_air, C)
-        e, R = one(UA / n, C_air, C) / least, least / most
+        e, R = min(one(UA / n, C_air, C) / least, 1 - 1e-9), least / most
         power = ((1 - e * R) / (1 - e)) ** n
         return least * (power - 1) / (power - R)
     hot, heat = 1.0, 0.0  # one kelvin between the inlets, chained from pass to pass
@@ -280,102 +308,199 @@ def heat_per_kelvin(k: Any, UA: float, C_air: float, C: float) -> float:
 # Air path
 
 
-def fan_rise(s: Any, case: Any, on: bool, flow: float, blades: float) -> float:
-    fan = s.air.fan
-    if fan.mechanical:
-        ratio = (
-            case.crank_speed
-            * fan.pulley_ratio
-            * (fan.engaged if on else fan.disengaged)
-            / fan.reference_speed
-        )
-    else:
-        ratio = fan.voltage_ratio if on else 0.0
-    each = flow / fan.count / (1 - (s.air.blade_recirculation if ratio > 0 else 0.0))
-    stopped = -1.5 * 0.5 * blades * (each / (pi / 4 * fan.diameter**2)) ** 2
-    if ratio == 0:
-        return max(stopped, 0.0) if s.air.flaps and s.air.shroud else stopped
-    table = np.linspace(0, fan.free_flow, len(fan.pressure))
-    at = each / ratio
-    if at <= fan.free_flow:
-        rise = float(np.interp(at, table, fan.pressure))
-    else:
-        rise = fan.pressure[-1] + (fan.pressure[-1] - fan.pressure[-2]) / (table[-1] - table[-2]) * (
-            at - table[-1]
-        )
-    rise = max(rise * ratio**2 * blades / fan.reference_density, stopped)
-    return max(rise, 0.0) if s.air.flaps and s.air.shroud else rise
+# Air path
 
 
-def zones(s: Any, g: Geometry) -> list[tuple[float, bool]]:
+@dataclass
+class Fans:
+    """What the fans are in one case: speed over reference speed, None for a clutch that follows its air."""
+
+    ratio: float | None
+    turning: bool
+
+
+def fan_speed(s: Any, case: Any, on: bool) -> Fans:
+    """Electric: by voltage. Belt: by pulley; with a clutch by the air behind the core (ratio None)."""
     fan = s.air.fan
     if not fan.fitted:
-        return [(g.face, False)]
-    if s.air.shroud == 2:
-        return [(g.face, True)]
-    disc = min(fan.count * pi / 4 * fan.diameter**2 * (1 - s.core.blocked_face), g.face)
-    return [(disc, True), (g.face - disc, False)] if disc < g.face else [(disc, True)]
+        return Fans(0.0, False)
+    if not fan.mechanical:
+        return Fans(fan.voltage_ratio if on else 0.0, on)
+    full = case.crank_speed * fan.pulley_ratio / fan.reference_speed
+    if fan.engaged == fan.disengaged:
+        return Fans(full * fan.engaged, True)
+    return Fans(None, True)
+
+
+def clutch_ratio(s: Any, case: Any, behind: float) -> float:
+    """Viscous clutch: engagement 0 at 60, 1 at 85 °C of the air behind the core; slips above 2800 rpm."""
+    fan = s.air.fan
+    engagement = min(max((behind - 333.15) / 25.0, 0.0), 1.0)
+    speed = case.crank_speed * fan.pulley_ratio * (fan.disengaged + (fan.engaged - fan.disengaged) * engagement)
+    return min(speed, 2800 / 60) / fan.reference_speed
+
+
+def fan_rise(s: Any, ratio: float, turning: bool, flow: float, rho: float) -> float:
+    """Pressure rise [Pa] at ``flow`` [m³/s] through all fans together."""
+    fan, air = s.air.fan, s.air
+    if not fan.fitted:
+        return 0.0
+    each = flow / fan.count
+    stopped = -1.5 * 0.5 * rho * (each / (pi / 4 * fan.diameter**2)) ** 2
+    if not turning or ratio <= 0.0:
+        return 0.0 if air.shroud == 0 or air.flaps else stopped
+    steps = np.linspace(0.0, fan.free_flow, len(fan.pressure))
+    at = each / ratio
+    if at <= fan.free_flow:
+        rise = float(np.interp(at, steps, fan.pressure))
+    else:
+        slope = (fan.pressure[-1] - fan.pressure[-2]) / (steps[-1] - steps[-2])
+        rise = fan.pressure[-1] + slope * (at - fan.free_flow)
+    rise = max(rise * ratio**2 * rho / fan.reference_density, stopped)
+    # What does not tie the fan to the core, or opens, lets the air past one that would resist.
+    return max(rise, 0.0) if air.shroud == 0 or air.flaps else rise
 
 
 @dataclass
 class Zone:
+    """A part of the face: its share, what covers it, and what was found for it."""
+
     share: float
-    mass_flow: float
-    velocity: float
-    fresh: float
-    round_again: float
-    mean: float
+    fan: bool
+    condenser: bool
+    charge: bool
+    mass_flow: float = 0.0
+    heat: float = 0.0
+    fresh: float = 0.0
+    out: float = 0.0
 
 
-def air_through(s: Any, case: Any, on: bool, heat: float, brake: float) -> list[Zone]:
-    """Each zone's air when the core gives off ``heat``."""
-    k, a, g = s.core, s.air, Geometry(s.core)
-    p = standard_pressure(case.altitude)
-    rho = air_density(case.ambient, p)
-    wind = case.speed + case.headwind
-    ram = max(a.ram * 0.5 * rho * copysign(wind**2, wind), 0.0)
-    r = a.recirculation_at_rest * max(1 - case.speed / (20 / 3.6), 0.0)
-    ahead = (s.ahead.condenser_heat if case.air_conditioning else 0.0) + s.ahead.charge_cooler * brake
-    found = []
-    for area, fanned in zones(s, g):
-        share = area / g.face
-
-        def temperatures(v: float, area: float = area, share: float = share) -> tuple[float, float, float]:
-            C = max(v * rho * area, 1e-9) * CP_AIR
-            rise, before = heat * share / C, ahead * share / C
-            inlet = min(case.ambient + before + r / (1 - r) * (rise + before), 473.15)
-            return inlet, min(inlet + rise, 473.15), min(case.ambient + before / (1 - r), 473.15)
-
-        def spare(v: float, area: float = area, fanned: bool = fanned) -> float:
-            inlet, outlet, _ = temperatures(v)
-            mean, hot = 0.5 * (inlet + outlet), air_density(outlet, p)
-            loss = core_drop(k, g, v * rho, mean, air_density(mean, p))
-            loss += (
-                0.5 * (a.front_loss + a.exchanger_loss) * rho * v**2
-                + 0.5 * a.exit_loss * (rho * v) ** 2 / hot
-            )
-            drive = ram + (rho - hot) * G * k.height
-            if fanned:
-                blades = hot if a.fan.puller else air_density(inlet, p)
-                drive += fan_rise(s, case, on, v * rho * area / blades, blades)
-            return drive - loss
-
-        v = brentq(spare, 1e-6, 80.0, xtol=1e-10)
-        inlet, outlet, fresh = temperatures(v)
-        found.append(Zone(share, v * rho * area, v, fresh, r / (1 - r), 0.5 * (inlet + outlet)))
+def zones(s: Any) -> list[Zone]:
+    """The face cut by what covers it, all nested about the middle."""
+    air, core = s.air, s.core
+    fan = 0.0
+    if air.fan.fitted:
+        discs = air.fan.count * pi / 4 * air.fan.diameter**2 / (core.width * core.height)
+        fan = min(float(air.shroud_cover if air.shroud == 2 else discs), 1.0)
+    condenser = float(air.condenser_cover) if air.condenser_loss > 0 or s.ahead.condenser_heat > 0 else 0.0
+    charge = float(air.charge_cover) if air.charge_loss > 0 or s.ahead.charge_cooler > 0 else 0.0
+    edges = sorted({fan, condenser, charge, 1.0} - {0.0})
+    found, start = [], 0.0
+    for edge in edges:
+        if edge - start > 1e-12:
+            found.append(Zone(edge - start, edge <= fan, edge <= condenser, edge <= charge))
+        start = edge
     return found
 
 
-# Coolant circuit
+@dataclass
+class Air:
+    """All zones settled, the fan's plenum among them, for one top hose."""
+
+    zones: list[Zone]
+    ratio: float
 
 
-def coolant_through(s: Any, case: Any, top: float) -> tuple[float, float, float]:
-    """Mass flow through radiator, bypass, heater."""
+def air_through(s: Any, case: Any, fans: Fans, top: float, film: float, mass_flow: float, cp: float, ahead: Any) -> Air:
+    """Every zone's flow, with the heat that this zone itself sheds at that flow.
+
+    Written from the page of the computation alone, before the product's air path was looked at. Each zone:
+    ram + fan + buoyancy = (front + exit) heads at ambient density + exchangers ahead + core; heat by
+    effectiveness at its own flow; one plenum pressure for all zones under a fan, whose flow is their sum.
+    """
+    k, g, air = s.core, Geometry(s.core), s.air
+    pressure, T0 = standard_pressure(case.altitude), case.ambient
+    rho0 = air_density(T0, pressure)
+    V = max(case.speed + case.headwind, 0.0)
+    ram = air.ram * 0.5 * rho0 * V**2
+    r = air.recirculation_at_rest * max(1 - case.speed / (20 / 3.6), 0.0)
+    again = r / (1 - r)
+    open_tubes = 1 - k.blocked_tubes
+    parts = zones(s)
+    under = [z for z in parts if z.fan]
+
+    def thermal(z: Zone, m: float, ahead_heat: float) -> None:
+        """Heat and temperatures of one zone at a mass flow."""
+        C, G = m * CP_AIR, m / (g.face * z.share)
+        T_in = min(T0 + ahead_heat / C * (1 + again), 473.15)
+        mean = 0.5 * (T_in + top)
+        for _ in range(60):  # properties at the mean of in and out
+            outer = air_film(k, g, G, mean) * g.air_area * z.share * open_tubes
+            inner = g.inner * open_tubes * z.share
+            UA = k.UA_factor / (1 / outer + (1 / film + k.scale / 1.5 + k.tube_wall / 160) / inner)
+            rate = heat_per_kelvin(k, UA, C * open_tubes, mass_flow * cp * z.share)
+            z.heat = rate * (top - T_in) / (1 + rate * again / C)
+            z.fresh = T_in + again * z.heat / C
+            z.out = z.fresh + z.heat / C
+            if abs(0.5 * (z.fresh + z.out) - mean) < 1e-4:
+                break
+            mean = 0.5 * (z.fresh + z.out)
+        z.mass_flow = m
+
+    def spare(z: Zone, m: float, plenum: float, ahead_heat: float) -> float:
+        thermal(z, m, ahead_heat)
+        G, mean = m / (g.face * z.share), 0.5 * (z.fresh + z.out)
+        heads = air.front_loss + air.exit_loss
+        heads += air.condenser_loss * z.condenser + air.charge_loss * z.charge
+        buoyancy = (rho0 - air_density(z.out, pressure)) * 9.80665 * k.height
+        lost = heads * 0.5 * G**2 / rho0 + core_drop(k, g, G, mean, air_density(mean, pressure))
+        return ram + plenum + buoyancy - lost
+
+    def flow(z: Zone, plenum: float, warmed: Any) -> float:
+        """Mass flow of a zone against a plenum pressure; next to none where it would run backwards."""
+        least, most = 1e-7 * g.face * z.share, 60.0 * g.face * z.share
+
+        def left(log_m: float) -> float:
+            return spare(z, exp(log_m), plenum, warmed(z, exp(log_m)))
+
+        if left(log(least)) <= 0:
+            return least
+        return exp(brentq(left, log(least), log(most), xtol=1e-7))
+
+    # What exchangers ahead give off warms all the air that passes them alike, so it goes by mass flow.
+    sums = {"condenser": 1e-9, "charge": 1e-9}
+
+    def warmed(z: Zone, m: float) -> float:
+        return m * (
+            z.condenser * ahead.condenser / sums["condenser"] + z.charge * ahead.charge / sums["charge"]
+        )
+
+    ratio = fans.ratio or 0.0
+    for _ in range(200):
+        def plenum_left(plenum: float) -> float:
+            nonlocal ratio
+            total = sum(flow(z, plenum, warmed) for z in under)
+            hot = sum(z.mass_flow * z.out for z in under) / total
+            if fans.ratio is None:
+                ratio = clutch_ratio(s, case, hot)
+            met = hot if air.fan.puller else sum(z.mass_flow * z.fresh for z in under) / total
+            rho = air_density(met, pressure)
+            through = total / rho / (1 - (air.blade_recirculation if fans.turning else 0.0))
+            return fan_rise(s, ratio, fans.turning, through, rho) - plenum
+
+        for z in parts:
+            if not z.fan:
+                flow(z, 0.0, warmed)
+        if under:
+            brentq(plenum_left, -2e4, 5e3, xtol=1e-3)
+        now = {
+            "condenser": max(sum(z.mass_flow for z in parts if z.condenser), 1e-9),
+            "charge": max(sum(z.mass_flow for z in parts if z.charge), 1e-9),
+        }
+        moved = max(abs(now[n] / sums[n] - 1) for n in now)
+        sums = now
+        if moved < 1e-6 or (ahead.condenser == 0 and ahead.charge == 0):
+            break
+    return Air(parts, ratio)
+
+
+def coolant_through(s: Any, case: Any, top: float, heat: float) -> tuple[float, float, float]:
+    """Mass flow through radiator, bypass, heater; without a pump by the buoyancy that ``heat`` makes."""
     c, g = s.circuit, Geometry(s.core)
     fluid = coolant_properties(s.coolant, top)
     rho, _, _, mu = fluid
     lift = min(max((top - c.thermostat.opens) / c.thermostat.span, 0.0), 1.0)
-    opening = 0.01 + 0.99 * lift
+    opening = c.thermostat.leak + (1 - c.thermostat.leak) * lift
     pump = c.pump
     ratio = (case.crank_speed * pump.belt_ratio if pump.belt else pump.electric_speed) / pump.reference_speed
     a = g.aspect
@@ -401,6 +526,10 @@ def coolant_through(s: Any, case: Any, top: float) -> tuple[float, float, float]
     def spare(Q: float) -> float:
         dp = drop(Q)
         total = Q + sum(branches(dp))
+        if pump.siphon > 0:
+            cold = max(top - heat / (Q * rho * fluid[1]), case.ambient)
+            lift_by = (coolant_properties(s.coolant, cold)[0] - rho) * G * pump.siphon
+            return lift_by - c.jacket_resistance * rho / 1000 * total**2 - dp
         given = pump.shut_off * rho / 1000 * (ratio**2 - (total / pump.run_out) ** 2)
         return given - c.jacket_resistance * rho / 1000 * total**2 - dp
 
@@ -412,51 +541,61 @@ def coolant_through(s: Any, case: Any, top: float) -> tuple[float, float, float]
 # System
 
 
-def heat_shed(s: Any, case: Any, top: float, heat: float, air: list[Zone]) -> float:
+@dataclass
+class Ahead:
+    """Heat given to the air ahead of the core."""
+
+    condenser: float
+    charge: float
+
+
+def heat_shed(s: Any, case: Any, fans: Fans, top: float) -> tuple[float, float]:
+    """Heat shed at a top hose, and heat asked for with the fan as fast as it turns then."""
     k, g = s.core, Geometry(s.core)
-    mass_flow, _, through_heater = coolant_through(s, case, top)
-    mean = max(top - 0.5 * heat / (mass_flow * 3700), 0.5 * (top + case.ambient))
+    # A clutch is taken as engaged for the charge-air cooler and for where the coolant's mean lies.
+    most = fans.ratio
+    if most is None:
+        most = case.crank_speed * s.air.fan.pulley_ratio * s.air.fan.engaged / s.air.fan.reference_speed
+    asked = heat_demand(s, case, most)
+    mass_flow, _, through_heater = coolant_through(s, case, top, asked.total)
+    mean = max(top - 0.5 * asked.total / (mass_flow * 3700), 0.5 * (top + case.ambient))
     fluid = coolant_properties(s.coolant, mean)
-    film, open_tubes, total = coolant_film(k, g, mass_flow / fluid[0], fluid), 1 - k.blocked_tubes, 0.0
-    for zone in air:
-        outer = (
-            air_film(k, g, zone.mass_flow / (g.face * zone.share), zone.mean)
-            * g.air_area
-            * zone.share
-            * open_tubes
-        )
-        inner = g.inner * open_tubes * zone.share
-        UA = k.UA_factor / (1 / outer + (1 / film + k.scale / 1.5 + k.tube_wall / 160) / inner)
-        C = zone.mass_flow * CP_AIR
-        rate = heat_per_kelvin(k, UA, C * open_tubes, mass_flow * fluid[1] * zone.share)
-        total += rate * (top - zone.fresh) / (1 + rate * zone.round_again / C)
+    film = coolant_film(k, g, mass_flow / fluid[0], fluid)
+    ahead = Ahead(air_conditioning(s, case)[0], s.ahead.charge_cooler * asked.brake)
+    air = air_through(s, case, fans, top, film, mass_flow, fluid[1], ahead)
+    total = sum(zone.heat for zone in air.zones)
     if case.heater:
         total += s.circuit.heater.effectiveness * min(through_heater * fluid[1], 100.0) * (top - case.ambient)
-    return total
+    return total, heat_demand(s, case, air.ratio).total
 
 
 def settle(system: Any, cases: Any, i: int, fan_on: bool) -> float | None:
     """Top hose [K] at which case ``i`` of a System settles with the fan on or off; None without one."""
     s, case = Numbers(system), Numbers(cases, i)
-    engine, gearbox, brake = heat_demand(s, case, fan_on)
-    heat = engine + gearbox
-    air = air_through(s, case, fan_on, heat, brake)
+    fans = fan_speed(s, case, fan_on)
 
     def excess(top: float) -> float:
-        return heat_shed(s, case, top, heat, air) - heat
+        shed, asked = heat_shed(s, case, fans, top)
+        return shed - asked
 
     if excess(END) < 0:
         return None
-    return float(brentq(excess, case.ambient + 1e-6, END, xtol=1e-6))
+    return float(brentq(excess, case.ambient + 1e-3, END, xtol=1e-3))
 
 
-def steady_top_hose(system: Any, cases: Any, i: int) -> float | None:
-    """Top hose with the fan switch at work [K]."""
+def steady_top_hose(system: Any, cases: Any, i: int) -> tuple[float, float] | None:
+    """Coldest and hottest top hose with the fan switch at work [K]: the same unless the fan cycles."""
     fan, switch = system.air.fan, system.fan_switch
-    middle = 0.5 * float(switch.on + switch.off)
+    on_point, off_point = float(switch.on), float(switch.off)
+    driven = bool(fan.fitted) and bool(fan.mechanical)
+    forced = bool(fan.fitted) and bool(cases.air_conditioning[i])
+    if driven or forced:
+        on = settle(system, cases, i, fan_on=True)
+        return None if on is None else (on, on)
     off = settle(system, cases, i, fan_on=False)
-    if not fan.fitted or (off is not None and off <= middle and not cases.air_conditioning[i]):
-        return off
+    if not fan.fitted or (off is not None and off < on_point):
+        return None if off is None else (off, off)
     on = settle(system, cases, i, fan_on=True)
-    forced = bool(cases.air_conditioning[i])
-    return middle if on is not None and on < middle and not forced else on
+    if on is None or on >= off_point:
+        return None if on is None else (on, on)
+    return off_point, on_point

@@ -20,7 +20,7 @@ class Air(Part):
         0.05,
         1.0,
         0.55,
-        "Share of the dynamic pressure of driving that pushes air through the core, less what the bonnet holds back: 0.2 poor, 0.9 well ducted.",
+        "Share of the dynamic pressure of driving that pushes air through the inlet: 0.2 poor, 0.9 well ducted.",
         guess=True,
     )
     front_loss_coefficient: Number = assumed(
@@ -37,8 +37,8 @@ class Air(Part):
         "ratio",
         0,
         20,
-        0,
-        "In velocity heads at the core face, on top of what the ram figure already leaves out; 2 to 6 where air can hardly leave.",
+        1.5,
+        "In velocity heads at the core face: what a closed bonnet costs the air that leaves; 0 in the open, 4 where it can hardly leave.",
         guess=True,
     )
     front_recirculation_share: Number = assumed(
@@ -60,6 +60,15 @@ class Air(Part):
         },
         "With a full shroud the fan pulls through all of the core; with a ring or without one only through its disc.",
         when=FAN,
+    )
+    shroud_cover_share: Number = assumed(
+        "Face under the shroud",
+        "share",
+        0.2,
+        1.0,
+        1.0,
+        "Share of the core that the shroud covers: boxes often cover 85 to 95 %. The fan pulls through that alone.",
+        when={**FAN, "/air/shroud": ["full"]},
     )
     flaps: bool = switch(
         False,
@@ -86,8 +95,8 @@ class Air(Part):
         "power",
         0,
         30,
-        6,
-        "Heat it gives to the air with the air conditioning on.",
+        "5 kW, over 2000 kg 8 kW, at 35 °C and 1500 rpm; it follows outside air and engine speed",
+        "Heat it gives to the air with the air conditioning on. A stated figure counts in every case as it is.",
         when=CONDENSER_RUNS,
         guess=True,
     )
@@ -96,8 +105,8 @@ class Air(Part):
         "power",
         0,
         15,
-        2,
-        "What it takes from the engine.",
+        "a third of the condenser's heat, and follows it",
+        "What it takes from the engine. A stated figure counts in every case as it is.",
         when=CONDENSER_RUNS,
         guess=True,
     )
@@ -110,6 +119,15 @@ class Air(Part):
         "In velocity heads at the core face.",
         when=CONDENSER,
         guess=True,
+    )
+    condenser_cover_share: Number = assumed(
+        "Face behind the condenser",
+        "share",
+        0.2,
+        1.0,
+        1.0,
+        "Share of the core that the condenser stands in front of.",
+        when=CONDENSER,
     )
     charge_cooler: bool = switch(
         False, "Intercooler in front", "A charge-air cooler ahead of the core resists the air and warms it."
@@ -133,5 +151,14 @@ class Air(Part):
         "In velocity heads at the core face.",
         when={"/air/charge_cooler": [True]},
         guess=True,
+    )
+    charge_cooler_cover_share: Number = assumed(
+        "Face behind the intercooler",
+        "share",
+        0.2,
+        1.0,
+        1.0,
+        "Share of the core that the intercooler stands in front of.",
+        when={"/air/charge_cooler": [True]},
     )
     fan: Fan = Field(default_factory=Fan, title="Fan", description="The fan by its tested curve.")

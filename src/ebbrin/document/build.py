@@ -43,7 +43,7 @@ class Build(Part):
     """A build: site, duty cases that all variants share, and variants."""
 
     format: Literal["ebbrin-build"] = Field(default="ebbrin-build", description="Always ebbrin-build.")
-    version: Literal[3] = Field(default=3, description="Version of this format; older ones are brought up.")
+    version: Literal[4] = Field(default=4, description="Version of this format; older ones are brought up.")
     name: Name = Field(title="Name", description="What the build is called.")
     workshop: Words = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
     notes: Words = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")

@@ -10,8 +10,10 @@ from pydantic_core import PydanticCustomError
 from ebbrin.document.fields import assumed, choice, switch
 from ebbrin.document.part import (
     BELT_PUMP,
+    ELECTRIC_FAN,
     ELECTRIC_PUMP,
-    FAN,
+    NO_PUMP,
+    PUMP,
     STAGED_FAN,
     Number,
     Part,
@@ -20,11 +22,27 @@ from ebbrin.document.part import (
 )
 
 
+DEFAULT_ON, DEFAULT_OFF = 102.0, 96.0  # °C; common practice with a thermostat of 88 to 92 °C
+
+
 class Circuit(Part):
     """Pump, jacket and hoses."""
 
-    pump_drive: Literal["belt", "electric"] = choice(
-        "belt", "Pump drive", {"belt": "Belt", "electric": "Electric"}, "A belt pump follows engine speed."
+    pump_drive: Literal["belt", "electric", "none"] = choice(
+        "belt",
+        "Pump drive",
+        {"belt": "Belt", "electric": "Electric", "none": "None: hot coolant rises"},
+        "A belt pump follows engine speed. Cars from before the pump let the warm coolant rise by itself.",
+    )
+    siphon_height_mm: Number = assumed(
+        "Middle of core above middle of jacket",
+        "length",
+        100,
+        1500,
+        400,
+        "Height between the middles of core and jacket, 200 to 800 mm: what lets the coolant rise.",
+        when=NO_PUMP,
+        guess=True,
     )
     shut_off_kpa: Number = assumed(
         "Pump shut-off pressure",
@@ -33,6 +51,7 @@ class Circuit(Part):
         600,
         150,
         "Pressure against a closed outlet at the speed of the test.",
+        when=PUMP,
         guess=True,
     )
     run_out_l_per_min: Number = assumed(
@@ -42,6 +61,7 @@ class Circuit(Part):
         3000,
         "1.6 L/min per kW rated, at least 150",
         "Flow against no resistance at the speed of the test.",
+        when=PUMP,
         guess=True,
     )
     pump_test_rpm: Number = assumed(
@@ -51,6 +71,7 @@ class Circuit(Part):
         12000,
         6000,
         "Pump speed to which both figures belong.",
+        when=PUMP,
         guess=True,
     )
     belt_ratio: Number = assumed(
@@ -83,6 +104,7 @@ class Circuit(Part):
         15,
         3,
         "Net positive suction head required at the speed of the test.",
+        when=PUMP,
         guess=True,
     )
     jacket_drop_kpa: Number = assumed(
@@ -178,23 +200,37 @@ class Thermostat(Part):
         "Pressure lost through the open valve at 100 L/min.",
         guess=True,
     )
+    leak_share: Number = assumed(
+        "Leaks when seated",
+        "share",
+        0.0005,
+        0.3,
+        0.003,
+        "Share of its full opening that a shut valve lets through: 0.3 % sound, 1 to 5 % worn.",
+    )
     from_shelf: ShelfRef | None = from_shelf("thermostat")
 
 
 class FanSwitch(Part):
-    """The switch of an electric fan, or the temperature at which a clutch engages."""
+    """The switch of an electric fan. A driven fan has none: a clutch feels the air behind the core."""
 
     on_c: Number = assumed(
         "Fan on at",
         "temperature",
         50,
         125,
-        100,
-        "Top-hose temperature at which the fan starts or the clutch engages.",
-        when=FAN,
+        DEFAULT_ON,
+        "Top-hose temperature at which the fan starts.",
+        when=ELECTRIC_FAN,
     )
     off_c: Number = assumed(
-        "Fan off at", "temperature", 45, 120, 94, "Temperature at which it stops again.", when=FAN
+        "Fan off at",
+        "temperature",
+        45,
+        120,
+        DEFAULT_OFF,
+        "Temperature at which it stops again.",
+        when=ELECTRIC_FAN,
     )
 
     full_on_c: Number = assumed(
@@ -219,7 +255,8 @@ class FanSwitch(Part):
     @model_validator(mode="after")
     def on_above_off(self) -> FanSwitch:
         """Each stage must go on above where it goes off, and the second above the first."""
-        on, off = (100.0 if self.on_c is None else self.on_c), (94.0 if self.off_c is None else self.off_c)
+        on = DEFAULT_ON if self.on_c is None else self.on_c
+        off = DEFAULT_OFF if self.off_c is None else self.off_c
         if on < off + 0.5:
             raise PydanticCustomError(
                 "on_c", "The fan must go on at least 0.5 K above where it goes off ({off} °C)", {"off": off}

@@ -4,6 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import model_validator
+from pydantic_core import PydanticCustomError
+
+from ebbrin.core.engine import heat
 from ebbrin.document.fields import assumed, choice, needed, optional, switch
 from ebbrin.document.part import (
     ANY_ON_THE_ROAD,
@@ -16,6 +20,13 @@ from ebbrin.document.part import (
     Number,
     Part,
 )
+
+BEST_EFFICIENCY = heat.BEST_EFFICIENCY
+HEATING_VALUE_KJ = {
+    name: float(heat.HEATING_VALUE[code]) / 1e3
+    for name, code in (("petrol", heat.PETROL), ("diesel", heat.DIESEL_FUEL), ("e85", heat.E85))
+}
+"""Energy of a kilogram of each fuel."""
 
 
 class Vehicle(Part):
@@ -106,13 +117,14 @@ class Vehicle(Part):
 class Engine(Part):
     """The engine as far as its heat is concerned."""
 
-    kind: Literal["petrol", "petrol_boosted", "diesel", "side_valve"] = choice(
+    kind: Literal["petrol", "petrol_boosted", "diesel", "prechamber_diesel", "side_valve"] = choice(
         "petrol",
         "Kind",
         {
             "petrol": "Petrol",
             "petrol_boosted": "Petrol, boosted",
-            "diesel": "Diesel",
+            "diesel": "Diesel, direct injection",
+            "prechamber_diesel": "Diesel with prechambers",
             "side_valve": "Petrol, side valves",
         },
         "Sets friction, efficiency and the share of fuel heat that reaches the coolant.",
@@ -146,7 +158,7 @@ class Engine(Part):
         300,
         90,
         "Piston stroke; sets piston speed and with it a diesel's friction.",
-        when={"/engine/kind": ["diesel"]},
+        when={"/engine/kind": ["diesel", "prechamber_diesel"]},
         guess=True,
     )
     tune_factor: Number = assumed(
@@ -154,7 +166,7 @@ class Engine(Part):
         "ratio",
         1.0,
         1.25,
-        1.0,
+        1.03,
         "1 for a good tune; up to 1.25 for retarded timing or a lean or over-rich mixture, which send more heat into the coolant.",
         guess=True,
     )
@@ -205,7 +217,7 @@ class Engine(Part):
         False,
         "Turbo housing cooled by coolant",
         "Adds about 1 % of brake power.",
-        when={"/engine/kind": ["petrol_boosted", "diesel"]},
+        when={"/engine/kind": ["petrol_boosted", "diesel", "prechamber_diesel"]},
     )
     oil_cooler: bool = switch(
         False,
@@ -226,7 +238,7 @@ class Engine(Part):
         False,
         "Exhaust gas recirculation cooled by coolant",
         "Adds heat from the exhaust.",
-        when={"/engine/kind": ["diesel"]},
+        when={"/engine/kind": ["diesel", "prechamber_diesel"]},
     )
     egr_cooler_share: Number = assumed(
         "EGR cooler's heat",
@@ -235,7 +247,7 @@ class Engine(Part):
         0.2,
         0.03,
         "Heat over fuel energy.",
-        when={"/engine/kind": ["diesel"], "/engine/egr_cooler": [True]},
+        when={"/engine/kind": ["diesel", "prechamber_diesel"], "/engine/egr_cooler": [True]},
         guess=True,
     )
     gearbox_cooler: bool = switch(
@@ -271,3 +283,20 @@ class Engine(Part):
         when=ANY_TIMED,
         guess=True,
     )
+
+    @model_validator(mode="after")
+    def fuel_pays_for_the_work(self) -> Engine:
+        """A measured fuel flow must hold more energy than the work that was done with it."""
+        if self.heat_school != "measured" or self.measured_by != "fuel":
+            return self
+        if self.measured_power_kw is None or self.measured_fuel_kg_per_h is None:
+            return self
+        fuel = "diesel" if self.kind in ("diesel", "prechamber_diesel") else self.fuel
+        least = self.measured_power_kw * 3600.0 / (BEST_EFFICIENCY * HEATING_VALUE_KJ[fuel])
+        if self.measured_fuel_kg_per_h < least:
+            raise PydanticCustomError(
+                "measured_fuel_kg_per_h",
+                "Fuel flow then must be at least {least} kg/h: {power} kW of work take that much even in the best engine",
+                {"least": f"{least:.3g}", "power": f"{self.measured_power_kw:g}"},
+            )
+        return self

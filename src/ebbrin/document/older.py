@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic_core import PydanticCustomError
 
-NEWEST = 3
+NEWEST = 4
 
 
 def _from_1(document: dict[str, Any]) -> dict[str, Any]:
@@ -20,7 +20,13 @@ def _from_2(document: dict[str, Any]) -> dict[str, Any]:
     return document
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
+def _from_3(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 added the core's condition, what shroud, condenser and intercooler cover, the thermostat's leak,
+    diesels with prechambers and circuits without a pump: all may be absent."""
+    return document
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2, 3: _from_3}
 """What turns a version into the next, by the version that it starts from."""
 
 

@@ -20,6 +20,7 @@ MEASURED = {"/engine/heat_school": ["measured"]}
 MEASURED_BY_COOLANT = {**MEASURED, "/engine/measured_by": ["coolant"]}
 MEASURED_BY_FUEL = {**MEASURED, "/engine/measured_by": ["fuel"]}
 BELT_PUMP, ELECTRIC_PUMP = {"/circuit/pump_drive": ["belt"]}, {"/circuit/pump_drive": ["electric"]}
+PUMP, NO_PUMP = {"/circuit/pump_drive": ["belt", "electric"]}, {"/circuit/pump_drive": ["none"]}
 Number = float | None
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 

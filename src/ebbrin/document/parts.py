@@ -92,7 +92,7 @@ class Cap(Part):
         "pressure",
         0,
         400,
-        138,
+        210,
         "Rating of the weakest part: radiator, heater core, hose at temperature.",
         guess=True,
     )

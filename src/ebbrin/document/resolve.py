@@ -12,7 +12,8 @@ from pydantic.fields import FieldInfo
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.case import Case
 from ebbrin.document.parts import CurvePoint
-from ebbrin.document.radiator import gap_between_tubes, tube_height
+from ebbrin.document.circuit import DEFAULT_OFF, DEFAULT_ON
+from ebbrin.document.radiator import CONDITIONS, gap_between_tubes, likely_scale, tube_height
 
 Derived = Callable[[Variant], Any]
 
@@ -25,18 +26,28 @@ def _generic_fan(variant: Variant) -> list[CurvePoint]:
     return [CurvePoint(flow_m3_per_s=round(free * q, 5), pressure_pa=round(shut * p, 2)) for q, p in shape]
 
 
+def _condenser_heat(variant: Variant) -> float:
+    stated = variant.air.condenser_heat_kw
+    return float(DERIVED["/air/condenser_heat_kw"](variant) if stated is None else stated)
+
+
 # What a default in words follows from. Paths within a variant; a test proves that none is missing.
 DERIVED: dict[str, Derived] = {
-    "/engine/rated_rpm": lambda v: 4000.0 if v.engine.kind == "diesel" else 6000.0,
+    "/engine/rated_rpm": lambda v: 4000.0 if v.engine.kind in ("diesel", "prechamber_diesel") else 6000.0,
     "/engine/metal_heat_kj_per_k": lambda v: 22.0 * (v.engine.displacement_l or 2.0),
     "/coolant/volume_l": lambda v: 4.0 + 2.0 * (v.engine.displacement_l or 2.0),
     "/radiator/fin_height_mm": lambda v: gap_between_tubes(v.radiator),
     "/radiator/tube_height_mm": lambda v: tube_height(v.radiator),
     "/radiator/louvre_length_mm": lambda v: 0.85 * gap_between_tubes(v.radiator),
+    "/radiator/blocked_tubes_share": lambda v: CONDITIONS[v.radiator.condition]["blocked_tubes_share"],
+    "/radiator/blocked_face_share": lambda v: CONDITIONS[v.radiator.condition]["blocked_face_share"],
+    "/radiator/scale_mm": lambda v: likely_scale(v.radiator),
+    "/air/condenser_heat_kw": lambda v: 8.0 if (v.vehicle.mass_kg or 0.0) > 2000.0 else 5.0,
+    "/air/compressor_kw": lambda v: _condenser_heat(v) / 3.0,
     "/air/blade_recirculation_share": lambda v: 0.15 if v.air.shroud == "none" else 0.05,
     "/air/fan/voltage_v": lambda v: 13.5 if v.air.fan.test_voltage_v is None else v.air.fan.test_voltage_v,
-    "/fan_switch/full_on_c": lambda v: (100.0 if v.fan_switch.on_c is None else v.fan_switch.on_c) + 5.0,
-    "/fan_switch/full_off_c": lambda v: (94.0 if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0,
+    "/fan_switch/full_on_c": lambda v: (DEFAULT_ON if v.fan_switch.on_c is None else v.fan_switch.on_c) + 5.0,
+    "/fan_switch/full_off_c": lambda v: (DEFAULT_OFF if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0,
     "/air/fan/curve": _generic_fan,
     "/circuit/run_out_l_per_min": lambda v: max(1.6 * (v.engine.rated_power_kw or 0.0), 150.0),
 }
@@ -79,6 +90,10 @@ class Resolved:
     variant: Variant
     cases: list[Case]
     assumed: list[Assumed]
+
+    def assumes(self, path: str) -> bool:
+        """Whether a value of the variant, such as /air/ram_coefficient, was not known."""
+        return any(a.path.startswith("/variants/") and a.path.endswith(path) for a in self.assumed)
 
 
 def _at(model: BaseModel, path: str) -> Any:

@@ -13,6 +13,7 @@ from ebbrin.core.airpath import front_end
 from ebbrin.core.airpath.fan import Fan, curve_table
 from ebbrin.core.airpath.front_end import AirPath
 from ebbrin.core.base import ZERO_CELSIUS
+from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit import flow
 from ebbrin.core.circuit.cap import Cap
 from ebbrin.core.circuit.flow import Bypass, Circuit, Heater
@@ -44,6 +45,7 @@ KINDS = {
     "petrol_boosted": heat.PETROL_BOOSTED,
     "diesel": heat.DIESEL,
     "side_valve": heat.SIDE_VALVE,
+    "prechamber_diesel": heat.PRECHAMBER_DIESEL,
 }
 SCHOOLS = {
     "energy_balance": heat.ENERGY_BALANCE,
@@ -68,6 +70,7 @@ BYPASSES = {
 CONDUCTIVITY = {"aluminium": ALUMINIUM_CONDUCTIVITY, "copper_brass": COPPER_BRASS_CONDUCTIVITY}
 
 
+DIESELS = ("diesel", "prechamber_diesel")
 TEST_COOLANTS = {
     "water": parts.Coolant(kind="water"),
     "half_glycol": parts.Coolant(kind="ethylene_glycol", glycol_vol_share=0.5),
@@ -85,8 +88,8 @@ def _f(value: Any, scale: float = 1.0) -> Any:
 
 def _engine(engine: parts.Engine, coolant: coolants.Coolant) -> heat.Engine:
     loss = 1.0 - (engine.gearbox_efficiency or 0.0) if engine.gearbox_cooler else 0.0
-    diesel = engine.kind == "diesel"
-    cooled = engine.cooled_turbo and engine.kind in ("petrol_boosted", "diesel")
+    diesel = engine.kind in DIESELS
+    cooled = engine.cooled_turbo and engine.kind in ("petrol_boosted", *DIESELS)
     measured = engine.measured_by if engine.heat_school == "measured" else None
     flow_then = _f(engine.measured_flow_l_per_min or 0.0, LITRE * PER_MINUTE)
     carried = heat.carried_heat(coolant, flow_then, _f(engine.measured_rise_k or 0.0))
@@ -100,6 +103,7 @@ def _engine(engine: parts.Engine, coolant: coolants.Coolant) -> heat.Engine:
         stroke=_f(engine.stroke_mm, MM),
         tune_factor=_f(engine.tune_factor),
         heat_factor=_f(1.0),
+        part_load_loss=_f(heat.PART_LOAD_LOSS),
         cooled_turbo=_f(cooled),
         oil_cooler=_f(engine.oil_cooler_share if engine.oil_cooler else 0.0),
         egr_cooler=_f(engine.egr_cooler_share if engine.egr_cooler and diesel else 0.0),
@@ -203,14 +207,16 @@ def _fan(fan: parts.Fan) -> Fan:
 
 
 def _air(air: parts.Air) -> AirPath:
-    ahead = (air.condenser_loss_coefficient or 0.0) if air.condenser else 0.0
-    ahead += (air.charge_cooler_loss_coefficient or 0.0) if air.charge_cooler else 0.0
     shroud = SHROUDS[air.shroud] if air.fan.kind != "none" else front_end.NO_SHROUD
     return AirPath(
         ram=_f(air.ram_coefficient),
         front_loss=_f(air.front_loss_coefficient),
-        exchanger_loss=_f(ahead),
         exit_loss=_f(air.exit_loss_coefficient),
+        condenser_loss=_f(air.condenser_loss_coefficient if air.condenser else 0.0),
+        charge_loss=_f(air.charge_cooler_loss_coefficient if air.charge_cooler else 0.0),
+        shroud_cover=_f(air.shroud_cover_share),
+        condenser_cover=_f(air.condenser_cover_share),
+        charge_cover=_f(air.charge_cooler_cover_share),
         recirculation_at_rest=_f(air.front_recirculation_share),
         shroud=np.asarray(shroud),
         flaps=np.asarray(air.flaps and shroud != front_end.NO_SHROUD),
@@ -222,18 +228,22 @@ def _air(air: parts.Air) -> AirPath:
 def _circuit(circuit: parts.Circuit, thermostat: parts.Thermostat) -> Circuit:
     pump = Pump(
         belt=np.asarray(circuit.pump_drive == "belt"),
+        siphon=_f(circuit.siphon_height_mm if circuit.pump_drive == "none" else 0.0, MM),
         shut_off=_f(circuit.shut_off_kpa, KILO),
         run_out=_f(circuit.run_out_l_per_min, LITRE * PER_MINUTE),
         reference_speed=_f(circuit.pump_test_rpm, PER_MINUTE),
         belt_ratio=_f(circuit.belt_ratio),
         electric_speed=_f(circuit.electric_rpm, PER_MINUTE),
-        npsh_required=_f(circuit.npsh_required_m),
-        electric_power=_f(circuit.electric_pump_w),
+        npsh_required=_f(circuit.npsh_required_m if circuit.pump_drive != "none" else 0.0),
+        electric_power=_f(circuit.electric_pump_w if circuit.pump_drive == "electric" else 0.0),
     )
     return Circuit(
         pump=pump,
         thermostat=Thermostat(
-            kelvin(thermostat.opens_c), _f(thermostat.span_k), np.asarray(thermostat.position == "inlet")
+            kelvin(thermostat.opens_c),
+            _f(thermostat.span_k),
+            _f(thermostat.leak_share),
+            np.asarray(thermostat.position == "inlet"),
         ),
         bypass=Bypass(
             np.asarray(BYPASSES[circuit.bypass]),
@@ -278,6 +288,8 @@ def system_from(resolved: Resolved) -> System:
         ahead=Exchangers(
             _f(v.air.condenser_heat_kw if v.air.condenser else 0.0, KILO),
             _f(v.air.compressor_kw if v.air.condenser else 0.0, KILO),
+            np.asarray(resolved.assumes("/air/condenser_heat_kw")),
+            np.asarray(resolved.assumes("/air/compressor_kw")),
             _f(v.air.charge_cooler_share if v.air.charge_cooler else 0.0),
         ),
         circuit=_circuit(v.circuit, v.thermostat),
@@ -289,6 +301,7 @@ def system_from(resolved: Resolved) -> System:
         ),
         cap=Cap(
             _f(v.cap.pressure_kpa, KILO),
+            _f(caps.LIKELY_SAG),
             np.asarray(v.cap.position == "suction"),
             _f(v.cap.weakest_part_kpa, KILO),
             _f(v.cap.bottle_l, LITRE),

@@ -1,51 +1,58 @@
-"""Where ram, fan and resistance meet: the flow of air through each zone of the core."""
+"""Where ram, fan and resistance meet: the flow of air through each zone of the core, each warmed by its own heat."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ebbrin.core.airpath.fan import Fan, pressure_rise
+from ebbrin.core.airpath.fan import TURNS, pressure_rise
 from ebbrin.core.airpath.front_end import (
     HOTTEST_AIR,
-    NO_SHROUD,
     AirDemand,
     AirPath,
+    Zones,
+    front_recirculation,
     ram_pressure,
-    zone_areas,
-    zone_split,
-    zone_temperatures,
+    zones,
 )
-from ebbrin.core.base import GRAVITY, FloatArray
+from ebbrin.core.base import GRAVITY, FloatArray, IntArray
 from ebbrin.core.media import air
 from ebbrin.core.radiator import air_side
 from ebbrin.core.radiator.air_side import Surface
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.roots import root_among, root_near
 
-LEAST_VELOCITY, VELOCITY_TOLERANCE, NEAR, SLOW = 1e-6, 1e-7, 0.01, 0.04
-PRESSURE_RESIDUAL = 2e-7  # in square roots of pascals
+LEAST_VELOCITY, FASTEST = 1e-6, 200.0  # m/s
+LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exists
+PRESSURE_RESIDUAL, TEMPERATURE_RESIDUAL, MOST_PASSES = 1e-7, 1e-5, 60
+FIRST_GUESS = 2.0  # m/s
+CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
+
+Rate = Callable[[FloatArray, FloatArray, FloatArray], FloatArray]
+"""From mass velocities over the open face [kg/m² s], areas [m²] and mean temperatures of the air [K], (..., zones), to
+the heat that passes for each kelvin between the coolant and the air that enters the core [W/K]."""
 
 
 @dataclass(frozen=True)
 class Airflow:
-    """Air through the core; the last axis of (..., zones) arrays runs over fans, then the open face.
+    """Air through the core; the last axis of (..., zones) arrays runs from the fans outwards.
 
-    velocity [m/s] over the open face of a zone at ambient density; area [m²]; mass_flow [kg/s]
-    (..., zones); ambient_density [kg/m³]; fresh [K] (..., zones) air ahead of the core but for what its
-    own heat brings round the front; comes_round (..., 1) factor r/(1 - r) of that; mean [K] (..., zones) in
-    the core.
+    velocity [m/s] over the open face of a zone at ambient density; area [m²]; mass_flow [kg/s]; fresh [K] air ahead
+    of the core but for what its own heat brings round the front; mean [K] in the core; leaving [K]; per_kelvin
+    [W/K] heat for each kelvin between coolant and fresh air, what comes round included; fan_ratio (..., fans) speed
+    over reference speed [-]; ambient_density [kg/m³] (...).
     """
 
     velocity: FloatArray
     area: FloatArray
     mass_flow: FloatArray
-    ambient_density: FloatArray
     fresh: FloatArray
-    comes_round: FloatArray
     mean: FloatArray
+    leaving: FloatArray
+    per_kelvin: FloatArray
+    fan_ratio: FloatArray
+    ambient_density: FloatArray
 
     @property
     def volume_flow(self) -> FloatArray:
@@ -57,6 +64,17 @@ class Airflow:
         """Through the whole core [kg/s]."""
         return np.asarray(self.mass_flow.sum(-1))
 
+    def elements(self, which: IntArray) -> Airflow:
+        """Some elements by their indices in the flattened shape, as one axis."""
+        shape = self.velocity.shape[:-1]
+
+        def few(name: str) -> FloatArray:
+            values = getattr(self, name)
+            rest = () if name == "ambient_density" else values.shape[-1:]
+            return np.asarray(np.broadcast_to(values, (*shape, *rest)).reshape(-1, *rest)[which])
+
+        return Airflow(*(few(f.name) for f in fields(Airflow)))
+
 
 def core_pressure_drop(surface: Surface, flow: Airflow, pressure: FloatArray) -> FloatArray:
     """(..., zones) pressure that the core takes in each zone [Pa]; ``surface`` with a zone axis."""
@@ -65,141 +83,213 @@ def core_pressure_drop(surface: Surface, flow: Airflow, pressure: FloatArray) ->
     return air_side.pressure_drop(surface, G, flow.mean, density)
 
 
-def fan_rise(
-    path: AirPath, ratio: FloatArray, mass_flow: FloatArray, blade_density: FloatArray
-) -> FloatArray:
-    """Pressure rise of the fans in their zones (..., fan zones) [Pa].
+@dataclass(frozen=True)
+class _Look:
+    """One look at all zones: the flow and heat that go with their velocities; what drives each and what stands
+    against it (..., zones) [Pa], whose logarithms must meet; and how the latter grows with the logarithms of all
+    velocities, (..., zones) for the zone's own alone, with falls (..., fans) [Pa] and the fans' shares of flow."""
 
-    A standing fan passes all of the zone's air and, behind a shroud with open flaps, resists none of it.
-    """
-    fan: Fan = path.fan.zoned
-    turning = ratio > 1e-3
-    back = np.where(turning, path.blade_recirculation[..., None], 0.0)
-    each = mass_flow / blade_density / np.maximum(path.fan.in_zone, 1.0) / (1.0 - back)
-    rise = pressure_rise(fan, each, ratio, blade_density)
-    if not path.flaps.any():
-        return rise
-    opens = (path.flaps & (path.shroud != NO_SHROUD))[..., None]
-    return np.where(opens, np.maximum(rise, 0.0), rise)
+    flow: Airflow
+    drives: FloatArray
+    against: FloatArray
+    own: FloatArray
+    falls: FloatArray
+    weight: FloatArray
+    still: FloatArray
+    rise: FloatArray
 
 
-Pressures = Callable[[FloatArray], tuple[FloatArray, FloatArray, FloatArray | None]]
-"""From zone velocities (..., zones) [m/s] to what front, core and exit take (..., zones), what ram and
-buoyancy give (..., zones) and what the fans add in their zones (..., fan zones) [Pa], None without a fan."""
+class _Front:
+    """One demand before one air path, ready to be looked at for any velocities."""
 
-
-def _broad_areas(path: AirPath, core: Core, demand: AirDemand) -> FloatArray:
-    areas = zone_areas(path, core)
-    shape = np.broadcast_shapes(areas.shape[:-1], demand.heat.shape, demand.fan_ratio.shape[:-1])
-    return np.broadcast_to(areas, (*shape, areas.shape[-1]))
-
-
-def _pressures(
-    path: AirPath, core: Core, surface: Surface, demand: AirDemand, areas: FloatArray
-) -> Pressures:
-    rho = np.broadcast_to(demand.density, areas.shape[:-1])[..., None]
-    split = zone_split(path, demand, areas / core.open_face[..., None])
-    fans = demand.fan_ratio.shape[-1] if bool(np.any(path.fan.fitted)) else 0
-    pressure = demand.pressure[..., None]
-    ram = ram_pressure(path, demand)[..., None]
-    exit_loss, lift = 0.5 * path.exit_loss[..., None], GRAVITY * core.height[..., None]
-    leaves, puller = bool(np.any(exit_loss > 0.0)), path.fan.puller[..., None]
-    pull_only = bool(np.all(puller))
-
-    def pressures(velocity: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray | None]:
-        G = velocity * rho
-        mass_flow = G * areas
-        inlet, outlet = zone_temperatures(split, mass_flow)
-        mean = 0.5 * (inlet + outlet)
-        hot = air.density(outlet, pressure)
-        loss = (
-            air_side.pressure_drop(surface, G, mean, air.density(mean, pressure)) + path.heads * G * velocity
+    def __init__(self, path: AirPath, core: Core, surface: Surface, demand: AirDemand, hot: FloatArray) -> None:
+        self.path, self.surface, self.demand = path, surface, demand
+        self.zones: Zones = zones(path, core)
+        area = self.zones.area
+        base = np.broadcast_shapes(
+            area.shape[:-1], hot.shape, demand.ambient.shape, demand.fans.free.shape[:-1], path.ram.shape
         )
-        if leaves:
-            loss = loss + exit_loss * G * G / hot
-        driving = ram + (rho - hot) * lift
-        if not fans:
-            return loss, driving, None
-        blades = hot[..., :fans]
-        if not pull_only:
-            blades = np.where(puller, blades, air.density(inlet[..., :fans], pressure))
-        return loss, driving, fan_rise(path, demand.fan_ratio, mass_flow[..., :fans], blades)
+        self.shape = (*base, area.shape[-1])
+        self.area = np.broadcast_to(area, self.shape)
+        self.density = np.broadcast_to(demand.density, base)
+        self.hot = hot[..., None]
+        r = front_recirculation(path.recirculation_at_rest, demand.speed)[..., None]
+        self.comes_round = r / (1.0 - r)
+        self.ram, self.lift = ram_pressure(path, demand)[..., None], GRAVITY * core.height[..., None]
+        self.heads = 0.5 * (
+            (path.front_loss + path.exit_loss)[..., None]
+            + np.where(self.zones.condenser, path.condenser_loss[..., None], 0.0)
+            + np.where(self.zones.charge, path.charge_loss[..., None], 0.0)
+        )
+        self.warmed = bool(np.any(demand.condenser != 0.0) or np.any(demand.charge != 0.0))
+        self.fitted = bool(np.any(path.fan.fitted))
+        self.serves = self.zones.serves.astype(float)
+        self.pull_only = bool(np.all(path.fan.puller | ~path.fan.fitted))
 
-    return pressures
+    def ahead(self, mass_flow: FloatArray) -> FloatArray | float:
+        """Rise of the air through what stands ahead of the core [K]: the same for all the air that passes it."""
+        if not self.warmed:
+            return 0.0
+        rise: FloatArray | float = 0.0
+        for covers, heat in (
+            (self.zones.condenser, self.demand.condenser),
+            (self.zones.charge, self.demand.charge),
+        ):
+            passing = np.maximum((mass_flow * covers).sum(-1), 1e-9) * air.HEAT_CAPACITY
+            rise = rise + covers * (heat / passing)[..., None]
+        return rise
+
+    def look(self, velocity: FloatArray, mean: FloatArray, rate: Rate) -> _Look:
+        """Flows, heat and pressures at zone velocities [m/s], properties at ``mean`` temperatures [K]."""
+        path, demand = self.path, self.demand
+        rho, pressure = self.density[..., None], demand.pressure[..., None]
+        G = velocity * rho
+        mass_flow = G * self.area
+        capacity = np.maximum(mass_flow, 1e-12) * air.HEAT_CAPACITY
+        ambient = demand.ambient[..., None]
+        ahead = self.ahead(mass_flow) * (1.0 + self.comes_round)
+        fresh = np.broadcast_to(np.minimum(ambient + ahead, HOTTEST_AIR), self.shape)
+        passes = rate(G, self.area, mean)
+        passes = passes / (1.0 + passes * self.comes_round / capacity)
+        rise = passes * (self.hot - fresh) / capacity
+        inlet = fresh + self.comes_round * rise
+        leaving = inlet + rise
+        middle = 0.5 * (inlet + leaving)
+        hot_density = air.density(leaving, pressure)
+        core = air_side.pressure_drop(self.surface, G, middle, air.density(middle, pressure))
+        fixed = self.heads * G * velocity
+        drives = self.ram + (rho - hot_density) * self.lift
+        against, own = core + fixed, CORE_GROWTH * core + 2.0 * fixed
+        none = np.zeros((*self.shape[:-1], self.serves.shape[-1]))
+        ratio = np.broadcast_to(demand.fans.free, none.shape)
+        falls, weight, still, gives = none, np.zeros((*self.shape, none.shape[-1])), none, none
+        if self.fitted:
+            through = mass_flow[..., None] * self.serves
+            total = np.maximum(through.sum(-2), 1e-12)
+            weight = through / total[..., None, :]
+            behind = (weight * leaving[..., None]).sum(-2)
+            ratio = np.broadcast_to(demand.fans.at(behind), none.shape)
+            met = behind
+            if not self.pull_only:
+                met = np.where(path.fan.puller[..., None], behind, (weight * inlet[..., None]).sum(-2))
+            blades = air.density(met, pressure)
+            back = np.where(ratio > TURNS, path.blade_recirculation[..., None], 0.0)
+            each = total / blades / np.maximum(path.fan.in_zone, 1.0) / (1.0 - back)
+            gives, still, falls = pressure_rise(path.fan.zoned, each, ratio, blades)
+            spared = path.free_of_stopped[..., None] & (gives < 0.0)
+            gives, falls = np.where(spared, 0.0, gives), np.where(spared, 0.0, falls)
+            drives = drives + (self.serves * still[..., None, :]).sum(-1)
+            against = against + (self.serves * (still - gives)[..., None, :]).sum(-1)
+        flow = Airflow(
+            velocity, self.area, mass_flow, fresh, middle, leaving, passes, ratio, self.density
+        )
+        return _Look(flow, drives, against, own, falls, weight, still, gives)
 
 
-def zone_pressures(
-    path: AirPath, core: Core, surface: Surface, demand: AirDemand, velocity: FloatArray
-) -> tuple[FloatArray, FloatArray]:
-    """What stands against the fans, less what ram and buoyancy give (..., zones), and what the fans add
-    (..., fan zones) [Pa] at zone velocities (..., zones) [m/s]: both lines of the usual fan chart. Where they
-    cross, or the former is nothing in a zone without a fan, lies the working point that ``solve`` finds."""
-    loss, driving, rise = _pressures(path, core, surface, demand, _broad_areas(path, core, demand))(velocity)
-    return loss - driving, np.zeros((*loss.shape[:-1], 0)) if rise is None else rise
+def _step(front: _Front, at: _Look, off: FloatArray) -> FloatArray:
+    """Newton's step on the logarithms of all velocities that takes away ``off``; how density and heat follow the
+    flow is left out, which costs a pass or two."""
+    pulled = front.serves * at.falls[..., None, :]
+    if not front.zones.shared:
+        own = at.own + (pulled * at.weight).sum(-1)
+        return np.asarray(off * at.against / np.maximum(own, 1e-300))
+    matrix = pulled @ np.swapaxes(at.weight, -1, -2) + at.own[..., None] * np.eye(at.own.shape[-1])
+    matrix = matrix / np.maximum(at.against, 1e-300)[..., None]
+    return np.asarray(np.linalg.solve(matrix, off[..., None])[..., 0])
 
 
 def solve(
-    path: AirPath, core: Core, surface: Surface, demand: AirDemand, near: FloatArray | None = None
+    path: AirPath,
+    core: Core,
+    surface: Surface,
+    demand: AirDemand,
+    hot: FloatArray,
+    rate: Rate,
+    near: Airflow | None = None,
 ) -> Airflow:
-    """Air through each zone; all of ``demand`` broadcasts with the parts.
+    """Air through each zone and the heat that it takes there; all of it broadcasts.
 
-    ``surface`` is that of the core with a zone axis; ``near`` (..., zones) a velocity [m/s] close to which
-    the answer is looked for first. Each zone balances on its own between the same front and rear
-    pressure, with no backflow: ram + buoyancy + fan = front + core + exit. The search runs on the difference of the
-    square roots of both sides, which is all but straight in velocity.
+    Parameters
+    ----------
+    surface : that of the core with a zone axis.
+    hot : (...) float array, coolant that enters the core [K].
+    rate : how much heat passes in a zone at its own flow.
+    near : an airflow to start from.
+
+    Each zone balances on its own between the same front and rear pressure, with no backflow: ram + buoyancy + fan =
+    front + exchangers ahead + core + exit; a fan over several zones has one plenum and their sum of flow. Newton's
+    method on the logarithms of what drives and of what stands against it, which are all but straight in that of
+    velocity; heat and temperatures follow in each pass.
 
     References
     ----------
     The balance and its coefficients are choices; its parts name their own sources.
     """
-    areas = _broad_areas(path, core, demand)
-    rho = demand.density[..., None]
-    pressures = _pressures(path, core, surface, demand, areas)
-    ram, lift = ram_pressure(path, demand)[..., None], GRAVITY * core.height[..., None]
-    there = areas > 0.0
-    empty = not there.all()  # zones of no area, where some candidates have all of the face under a shroud
-
-    def excess(velocity: FloatArray) -> FloatArray:
-        loss, driving, rise = pressures(velocity)
-        if rise is not None:
-            fans = rise.shape[-1]
-            driving = np.broadcast_to(driving, loss.shape).copy()
-            driving[..., :fans] += np.maximum(rise, 0.0)
-            loss[..., :fans] -= np.minimum(rise, 0.0)
-        off = np.sqrt(np.maximum(driving, 0.0)) - np.sqrt(loss)
-        return np.asarray(off * there if empty else off)
-
-    most = ram + rho * lift + _strongest_fan(path, demand)[..., None]
-    fastest = np.sqrt(most / (rho * path.heads)) + 0.01
-    low, high = np.full(areas.shape, LEAST_VELOCITY), np.broadcast_to(fastest, areas.shape)
-    velocity: FloatArray | None = None
-    if near is not None:
-        start = np.broadcast_to(np.log(near), areas.shape)
-        log = root_near(lambda y: excess(np.exp(y)), start, NEAR, PRESSURE_RESIDUAL)
-        velocity = None if log is None else np.exp(log)
-    if velocity is None:
-        # What only rises by its own warmth is slow, what ram or fan push is fast.
-        knots = np.stack([low, SLOW * high, high])
-        velocity = root_among(excess, knots, VELOCITY_TOLERANCE, PRESSURE_RESIDUAL).x
-    return flow_at(path, core, demand, velocity)
-
-
-def _strongest_fan(path: AirPath, demand: AirDemand) -> FloatArray:
-    """A pressure that no fan can pass [Pa], for the bracket."""
-    cold = air.density(np.minimum(demand.ambient, 200.0), demand.pressure)
-    most = demand.fan_ratio.max(-1) ** 2
-    top = path.fan.pressure.max(-1) * most * cold / path.fan.reference_density
-    return np.asarray(np.where(path.fan.fitted, top, 0.0))
+    front = _Front(path, core, surface, demand, hot)
+    lowest, highest = np.log(LEAST_VELOCITY), np.log(FASTEST)
+    if near is not None and near.velocity.shape[-1] == front.shape[-1]:
+        y, mean = np.log(np.broadcast_to(near.velocity, front.shape)), np.broadcast_to(near.mean, front.shape)
+    else:
+        y = np.full(front.shape, np.log(FIRST_GUESS))
+        mean = np.broadcast_to(0.5 * (demand.ambient + hot)[..., None], front.shape)
+    there = front.area > 0.0
+    slope: FloatArray | None = None
+    last: tuple[FloatArray, FloatArray] | None = None
+    for passes in range(MOST_PASSES):
+        at = front.look(np.exp(y), mean, rate)
+        off = np.log(np.maximum(at.against, LEAST_DRIVE)) - np.log(np.maximum(at.drives, LEAST_DRIVE))
+        held = ((y <= lowest) & (off > 0.0)) | ~there
+        drift = np.abs(at.flow.mean - mean)
+        settled = held | ((np.abs(off) <= PRESSURE_RESIDUAL) & (drift <= TEMPERATURE_RESIDUAL))
+        if settled.all():
+            break
+        step = _step(front, at, off)
+        if not front.zones.shared and last is not None:
+            # Where the last step was of any length, what it brought says how steep it is.
+            moved, brought = y - last[0], off - last[1]
+            assumed = np.where(step == 0.0, 1.0, off / np.where(step == 0.0, 1.0, step))
+            seen = np.where(np.abs(moved) > 1e-9, brought / np.where(moved == 0.0, 1.0, moved), assumed)
+            slope = np.minimum(np.maximum(seen, 0.5 * assumed), 3.0 * assumed)
+            step = off / slope
+        last = y, off
+        least, most = (-4.0, 4.0) if passes < 20 else (-0.5, 0.5)
+        y = np.minimum(np.maximum(y - np.minimum(np.maximum(step, least), most), lowest), highest)
+        mean = at.flow.mean
+    return at.flow
 
 
-def flow_at(path: AirPath, core: Core, demand: AirDemand, velocity: FloatArray) -> Airflow:
-    """The airflow record for given zone velocities (..., zones) [m/s]."""
-    areas = np.broadcast_to(zone_areas(path, core), velocity.shape)
-    density = np.broadcast_to(demand.density, velocity.shape[:-1])
-    mass_flow = velocity * density[..., None] * areas
-    split = zone_split(path, demand, areas / core.open_face[..., None])
-    inlet, outlet = zone_temperatures(split, mass_flow)
-    ahead = split.ahead / (np.maximum(mass_flow, 1e-9) * air.HEAT_CAPACITY)
-    fresh = np.minimum(split.ambient + ahead * (1.0 + split.comes_round), HOTTEST_AIR)
-    round_again = np.broadcast_to(split.comes_round, (*velocity.shape[:-1], 1))
-    return Airflow(velocity, areas, mass_flow, density, fresh, round_again, 0.5 * (inlet + outlet))
+def at_velocity(
+    path: AirPath,
+    core: Core,
+    surface: Surface,
+    demand: AirDemand,
+    hot: FloatArray,
+    rate: Rate,
+    velocity: FloatArray,
+    mean: FloatArray,
+) -> Airflow:
+    """The airflow record for given zone velocities (..., zones) [m/s], whatever drives them; ``mean`` near to the
+    mean temperatures that come out [K]."""
+    front = _Front(path, core, surface, demand, hot)
+    velocity = np.broadcast_to(velocity, front.shape)
+    flow = front.look(velocity, np.broadcast_to(mean, front.shape), rate).flow
+    return front.look(velocity, flow.mean, rate).flow
+
+
+def zone_pressures(
+    path: AirPath,
+    core: Core,
+    surface: Surface,
+    demand: AirDemand,
+    hot: FloatArray,
+    rate: Rate,
+    velocity: FloatArray,
+    mean: FloatArray,
+) -> tuple[FloatArray, FloatArray]:
+    """What stands against the fans, less what ram and buoyancy give (..., zones), and what the fans add (..., fans)
+    [Pa] at zone velocities (..., zones) [m/s]: both lines of the usual fan chart. Where they cross, or the former is
+    nothing in a zone without a fan, lies the working point that ``solve`` finds."""
+    front = _Front(path, core, surface, demand, hot)
+    at = front.look(np.broadcast_to(velocity, front.shape), np.broadcast_to(mean, front.shape), rate)
+    fans = (front.serves * at.rise[..., None, :]).sum(-1)
+    return at.against - at.drives + fans, at.rise

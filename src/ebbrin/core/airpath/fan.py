@@ -12,8 +12,12 @@ from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, require
 
 CURVE_POINTS = 65
 STOPPED_LOSS = 1.5  # choice: heads of the disc velocity that a stopped fan takes away
+TURNS = 1e-3  # speed ratio below which a fan counts as stopped
 OFF, LOW, FULL = 0, 1, 2
-"""Stages of the fan switch. An unstaged fan knows off and full; the clutch of a driven one is engaged from LOW."""
+"""Stages of a fan. An unstaged one knows off and full. A driven one has no switch: it turns, with its clutch as far
+engaged as its air is warm, at every stage but OFF, where its belt is off."""
+CLUTCH_TAKES, CLUTCH_TAKEN = 333.15, 358.15  # choice: air behind the core that begins and ends engaging, K
+CLUTCH_SLIPS = 2800.0 / 60.0  # common practice: a viscous clutch drives no fan faster, rev/s
 
 
 @dataclass(frozen=True)
@@ -157,28 +161,62 @@ def stages(fan: Fan) -> tuple[int, ...]:
     return (OFF, LOW, FULL) if np.any(fan.fitted & fan.staged) else (OFF, FULL)
 
 
-def speed_ratio(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> FloatArray:
-    """(..., fan zones) fan speed over reference speed [-]; 0 for a stopped or missing fan; broadcasts.
+@dataclass(frozen=True)
+class Speeds:
+    """Fan speed over reference speed, (..., fans) arrays [-]: with the clutch free and with it engaged, the same
+    without a clutch, and the most that a clutch drives, inf without one."""
+
+    free: FloatArray
+    engaged: FloatArray
+    most: FloatArray
+
+    @cached_property
+    def clutched(self) -> bool:
+        """Whether any of the fans answers to the warmth of its air."""
+        return bool(np.any(self.free != self.engaged))
+
+    def at(self, behind: FloatArray) -> FloatArray:
+        """Speed ratio (..., fans) with the air at a temperature ``behind`` the core (..., fans) [K]."""
+        if not self.clutched:
+            return self.free
+        grip = (behind - CLUTCH_TAKES) / (CLUTCH_TAKEN - CLUTCH_TAKES)
+        grip = np.minimum(np.maximum(grip, 0.0), 1.0)
+        return np.minimum(self.free + grip * (self.engaged - self.free), self.most)
+
+
+def speeds(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> Speeds:
+    """What the fans turn at; 0 for a stopped or missing fan; broadcasts.
 
     Parameters
     ----------
     stage : (...) int array, OFF, LOW or FULL.
     crank_speed : (...) float array, [rev/s].
+
+    References
+    ----------
+    The clutch's temperatures are choices, its slip is common practice.
     """
     stage = np.asarray(stage)
     on = stage > OFF
-    share = np.where(on, fan.engaged, fan.disengaged)
-    driven = np.asarray(crank_speed) * fan.pulley_ratio * share / fan.reference_speed
-    zones = []
+    pulley = np.where(on, np.asarray(crank_speed) * fan.pulley_ratio / fan.reference_speed, 0.0)
+    clutch = fan.mechanical & (fan.engaged != fan.disengaged)
+    free: list[FloatArray] = []
+    engaged: list[FloatArray] = []
     for low in (fan.low_first, fan.low_second)[: fan.in_zone.shape[-1]]:
         at_low = np.where(fan.staged, low, 1.0)
         electric = fan.voltage_ratio * np.where(stage == FULL, 1.0, np.where(on, at_low, 0.0))
-        zones.append(np.where(fan.fitted, np.where(fan.mechanical, driven, electric), 0.0))
-    return np.stack(np.broadcast_arrays(*zones), -1)
+        for found, share in ((free, fan.disengaged), (engaged, fan.engaged)):
+            turns = np.where(fan.mechanical, pulley * share, electric)
+            found.append(np.where(fan.fitted, turns, 0.0))
+    slips = np.where(clutch, CLUTCH_SLIPS / fan.reference_speed, np.inf)[..., None]
+    return Speeds(*(np.stack(np.broadcast_arrays(*rows), -1) for rows in (free, engaged)), slips)
 
 
-def pressure_rise(fan: Fan, flow: ArrayLike, ratio: ArrayLike, density: ArrayLike) -> FloatArray:
-    """Pressure that a fan adds [Pa]; negative where it resists; broadcasts.
+def pressure_rise(
+    fan: Fan, flow: ArrayLike, ratio: ArrayLike, density: ArrayLike
+) -> tuple[FloatArray, FloatArray, FloatArray]:
+    """Pressure that a fan adds [Pa], negative where it resists; what it would add to still air [Pa]; and how the
+    first falls with the logarithm of the flow [Pa]; broadcasts.
 
     Parameters
     ----------
@@ -197,25 +235,30 @@ def pressure_rise(fan: Fan, flow: ArrayLike, ratio: ArrayLike, density: ArrayLik
     """
     flow, ratio, density = np.asarray(flow), np.asarray(ratio), np.asarray(density)
     stopped = (-STOPPED_LOSS * 0.5) * density * (flow / fan.disc) ** 2
-    turning = ratio > 1e-3
+    turning = fan.fitted & (ratio > TURNS)
     if not turning.any():
-        return np.where(fan.fitted, stopped, 0.0)
+        stopped = np.where(fan.fitted, stopped, 0.0)
+        return stopped, np.zeros_like(stopped), -2.0 * stopped
     at = flow * (CURVE_POINTS - 1) / (np.where(turning, ratio, 1.0) * fan.free_flow)
     step = np.minimum(at, CURVE_POINTS - 2).astype(np.int64)
     curves = fan.pressure.reshape(-1)
-    first = step + (np.arange(curves.size // CURVE_POINTS) * CURVE_POINTS).reshape(fan.pressure.shape[:-1])
+    begin = (np.arange(curves.size // CURVE_POINTS) * CURVE_POINTS).reshape(fan.pressure.shape[:-1])
+    first = step + begin
     left = curves[first]
-    curve = left + (at - step) * (curves[first + 1] - left)
-    driven = curve * (density / fan.reference_density) * ratio**2
-    return np.where(fan.fitted, np.where(turning, np.maximum(driven, stopped), stopped), 0.0)
+    steep = curves[first + 1] - left
+    scale = np.where(turning, (density / fan.reference_density) * ratio**2, 0.0)
+    driven = (left + (at - step) * steep) * scale
+    resists = ~turning | (driven < stopped)
+    rise = np.where(resists, stopped, driven)
+    falls = np.where(resists, -2.0 * stopped, -steep * at * scale)
+    return np.where(fan.fitted, rise, 0.0), curves[begin] * scale, np.where(fan.fitted, falls, 0.0)
 
 
-def drawn_power(
-    fan: Fan, stage: ArrayLike, crank_speed: ArrayLike, density: ArrayLike
-) -> tuple[FloatArray, FloatArray]:
-    """Electric power and shaft power [W] that the fans take; broadcasts. Both follow speed cubed, that of a
-    shaft-driven one air density as well; an electric one draws its tested power at its tested voltage."""
-    cubed = (speed_ratio(fan, stage, crank_speed) ** 3 * fan.in_zone).sum(-1)
+def drawn_power(fan: Fan, ratio: FloatArray, density: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Electric power and shaft power [W] that the fans take at a speed ``ratio`` (..., fans) [-]; broadcasts. Both
+    follow speed cubed, that of a shaft-driven one air density as well; an electric one draws its tested power at
+    its tested voltage."""
+    cubed = (ratio**3 * fan.in_zone).sum(-1)
     electric = np.where(fan.mechanical, 0.0, fan.electric_power * cubed)
     shaft = fan.shaft_power * cubed * np.asarray(density) / fan.reference_density
     return electric, np.where(fan.mechanical, shaft, 0.0)

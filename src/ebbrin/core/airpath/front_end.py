@@ -1,4 +1,5 @@
-"""What the air meets ahead of and around the core: ram, shroud, zones, and warm air that comes round."""
+"""What the air meets ahead of and around the core: ram, what covers which part of the face, and warm air that
+comes round."""
 
 from __future__ import annotations
 
@@ -7,31 +8,37 @@ from functools import cached_property
 
 import numpy as np
 
-from ebbrin.core.airpath.fan import Fan
+from ebbrin.core.airpath.fan import Fan, Speeds
 from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
 from ebbrin.core.media import air
 from ebbrin.core.radiator.geometry import Core
 
 NO_SHROUD, RING, FULL_SHROUD = 0, 1, 2
 FRONT_RECIRCULATION_END = 20.0 / 3.6  # choice: speed at which no warm air comes round the front, m/s
-HOTTEST_AIR = 473.15  # air never leaves hotter than any coolant's table ends, K
+HOTTEST_AIR = 473.15  # air ahead is never taken to be hotter than any coolant's table ends, K
 
 
 @dataclass(frozen=True)
 class AirPath:
     """Front end and shroud, (...) arrays.
 
-    ram [-] net pressure coefficient; front_loss [-] grille and duct, exchanger_loss [-] condenser and
-    charge-air cooler ahead (0 without), exit_loss [-] under the bonnet, all in velocity heads at the core's face;
+    ram [-] net pressure coefficient of the inlet; front_loss [-] grille and duct, exit_loss [-] under the bonnet,
+    condenser_loss and charge_loss [-] of a condenser and a charge-air cooler ahead (0 without), all in velocity heads
+    at the core's face and ambient density; shroud_cover, condenser_cover, charge_cover [-] shares of the face that
+    a full shroud, the condenser and the charge-air cooler cover, nested about its middle (choice);
     recirculation_at_rest [-] share of the air that comes round the front; shroud, int (NO_SHROUD, RING,
-    FULL_SHROUD), flaps (bool) that open for ram when the fan behind a shroud stands;
-    blade_recirculation [-] share that comes back around the blades.
+    FULL_SHROUD), flaps (bool) that open where the fan behind a shroud would resist;
+    blade_recirculation [-] share of a turning fan's flow that comes back around the blades.
     """
 
     ram: FloatArray
     front_loss: FloatArray
-    exchanger_loss: FloatArray
     exit_loss: FloatArray
+    condenser_loss: FloatArray
+    charge_loss: FloatArray
+    shroud_cover: FloatArray
+    condenser_cover: FloatArray
+    charge_cover: FloatArray
     recirculation_at_rest: FloatArray
     shroud: IntArray
     flaps: BoolArray
@@ -39,9 +46,9 @@ class AirPath:
     fan: Fan
 
     @cached_property
-    def heads(self) -> FloatArray:
-        """Half of the losses ahead of the core [-], with a zone axis at the end."""
-        return np.asarray(0.5 * (self.front_loss + self.exchanger_loss))[..., None]
+    def free_of_stopped(self) -> BoolArray:
+        """Whether the air gets past fans that would resist it: open flaps, or no shroud that ties them to the core."""
+        return np.asarray((self.shroud == NO_SHROUD) | self.flaps)
 
     def checked(self) -> AirPath:
         """This air path, once its coefficients are possible.
@@ -53,8 +60,11 @@ class AirPath:
         """
         require("ram coefficient", self.ram, 0.0, 2.0, "-")
         require("front loss coefficient", self.front_loss, 0.01, 1e3, "-")
-        require("loss coefficient of exchangers ahead", self.exchanger_loss, 0.0, 1e4, "-")
         require("exit loss coefficient", self.exit_loss, 0.0, 1e3, "-")
+        for name in ("condenser", "charge"):
+            require(f"{name} loss coefficient", getattr(self, f"{name}_loss"), 0.0, 1e4, "-")
+        for name in ("shroud", "condenser", "charge"):
+            require(f"share of the face that the {name} covers", getattr(self, f"{name}_cover"), 0.05, 1.0, "-")
         require("front recirculation", self.recirculation_at_rest, 0.0, 0.9, "-")
         require("blade recirculation", self.blade_recirculation, 0.0, 0.9, "-")
         self.fan.checked()
@@ -63,16 +73,16 @@ class AirPath:
 
 @dataclass(frozen=True)
 class AirDemand:
-    """What the air meets: ambient [K], pressure [Pa], road speed and headwind [m/s], the heat that it is
-    to carry [W], heat from exchangers ahead [W], and the fans' speed ratio (..., fan zones) [-]."""
+    """What the air meets, (...) arrays: ambient [K], pressure [Pa], road speed and headwind [m/s], heat from the
+    condenser and from the charge-air cooler ahead [W], and what the fans turn at (..., fans)."""
 
     ambient: FloatArray
     pressure: FloatArray
     speed: FloatArray
     headwind: FloatArray
-    heat: FloatArray
-    ahead: FloatArray
-    fan_ratio: FloatArray
+    condenser: FloatArray
+    charge: FloatArray
+    fans: Speeds
 
     @cached_property
     def density(self) -> FloatArray:
@@ -91,45 +101,44 @@ def ram_pressure(path: AirPath, demand: AirDemand) -> FloatArray:
     return np.maximum(path.ram * 0.5 * demand.density * wind * np.abs(wind), 0.0)
 
 
-def zone_areas(path: AirPath, core: Core) -> FloatArray:
-    """(..., zones) open face of each zone [m²]: under the fan or fans, and open, which is left out where no
-    candidate has any. A full shroud covers all of the face; without one, or with a ring, a fan
-    serves its disc, both together at most the whole face; without a fan all of it is open."""
-    fan, open_share = path.fan, 1.0 - core.blocked_face
-    face, discs = core.open_face, fan.disc * fan.count * open_share
-    under = np.where(path.shroud == FULL_SHROUD, face, np.minimum(discs, face))
-    under = np.where(fan.fitted, under, 0.0)
-    by_fan = under[..., None] * (fan.in_zone / fan.count[..., None])
-    rest = np.broadcast_to(face, under.shape) - under
-    if np.all(rest <= 1e-9 * face):
-        return by_fan
-    return np.concatenate([by_fan, np.broadcast_to(rest[..., None], (*by_fan.shape[:-1], 1))], -1)
-
-
 @dataclass(frozen=True)
-class ZoneSplit:
-    """Heat that warms each zone's air, (..., zones): ahead of the core and in it [W], the factor
-    r/(1 - r) of air that comes round the front [-], and ambient [K]."""
+class Zones:
+    """The face cut by what covers it, from the fans outwards, (..., zones): area [m²]; serves (..., zones, fans),
+    which fan or pair of fans pulls through it; whether condenser and charge-air cooler stand ahead."""
 
-    ahead: FloatArray
-    within: FloatArray
-    comes_round: FloatArray
-    ambient: FloatArray
+    area: FloatArray
+    serves: BoolArray
+    condenser: BoolArray
+    charge: BoolArray
 
-
-def zone_split(path: AirPath, demand: AirDemand, share: FloatArray) -> ZoneSplit:
-    """Heat by face share (..., zones) [-]."""
-    r = front_recirculation(path.recirculation_at_rest, demand.speed)[..., None]
-    ahead = demand.ahead[..., None] * share
-    return ZoneSplit(ahead, demand.heat[..., None] * share, r / (1.0 - r), demand.ambient[..., None])
+    @cached_property
+    def shared(self) -> bool:
+        """Whether anywhere one fan pulls through more than one zone."""
+        return bool((self.serves & (self.area > 0.0)[..., None]).sum(-2).max(initial=0) > 1)
 
 
-def zone_temperatures(split: ZoneSplit, mass_flow: FloatArray) -> tuple[FloatArray, FloatArray]:
-    """Inlet and outlet air [K] of each zone, (..., zones), for its mass flow [kg/s].
-
-    Air never leaves hotter than any coolant can be: beyond it there is no steady state.
-    """
-    per_kelvin = 1.0 / (np.maximum(mass_flow, 1e-9) * air.HEAT_CAPACITY)
-    rise, ahead = split.within * per_kelvin, split.ahead * per_kelvin
-    inlet = np.minimum(split.ambient + ahead + split.comes_round * (rise + ahead), HOTTEST_AIR)
-    return inlet, np.minimum(inlet + rise, HOTTEST_AIR)
+def zones(path: AirPath, core: Core) -> Zones:
+    """The zones of a face. A full shroud covers its share; without one, or with a ring, a fan serves its disc, both
+    together at most the whole face; without a fan all of it is open. Zones that no candidate has are left out."""
+    fan, gross = path.fan, core.width * core.height
+    discs = np.minimum(fan.disc * fan.count / gross, 1.0)
+    under = np.where(fan.fitted, np.where(path.shroud == FULL_SHROUD, path.shroud_cover, discs), 0.0)
+    condenser = np.where(path.condenser_loss > 0.0, path.condenser_cover, 1.0)
+    charge = np.where(path.charge_loss > 0.0, path.charge_cover, 1.0)
+    covers = np.stack(np.broadcast_arrays(under, condenser, charge, np.ones_like(gross)), -1)
+    edges = np.sort(covers, -1)
+    share = np.diff(edges, axis=-1, prepend=0.0)
+    pulled = (edges <= covers[..., :1])[..., None] & np.ones(fan.in_zone.shape[-1], bool)
+    if fan.apart:
+        # Each fan pulls through its half of every zone under both.
+        share = np.repeat(0.5 * share, 2, -1)
+        edges = np.repeat(edges, 2, -1)
+        pulled = np.repeat(pulled, 2, -2) & np.resize(np.eye(2, dtype=bool), (edges.shape[-1], 2))
+    kept = np.flatnonzero((share > 1e-9).reshape(-1, share.shape[-1]).any(0))
+    share, edges = np.where(share > 1e-9, share, 0.0)[..., kept], edges[..., kept]
+    return Zones(
+        share * core.open_face[..., None],
+        pulled[..., kept, :],
+        np.asarray(edges <= condenser[..., None]),
+        np.asarray(edges <= charge[..., None]),
+    )

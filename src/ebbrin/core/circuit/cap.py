@@ -16,6 +16,7 @@ from ebbrin.core.media.coolants import Coolant
 
 CANDIDATES = np.array([28.0, 48.0, 69.0, 90.0, 103.0, 110.0, 124.0, 138.0]) * 1000.0
 WEAK_END = 7000.0  # common practice: how far below its mark a sound cap may open, Pa
+LIKELY_SAG = 3000.0  # choice: how far below its mark half of all caps open, Pa
 INLET_MARGIN = 10_000.0  # choice: least pressure to spare at the pump inlet, Pa
 
 
@@ -31,14 +32,20 @@ class CapReason(IntEnum):
 
 @dataclass(frozen=True)
 class Cap:
-    """Gauge pressure [Pa]; whether it sits on the suction side of the pump (else on the tank where the
+    """Gauge pressure on its mark, and how far below that it opens [Pa]; whether it sits on the suction side of the pump (else on the tank where the
     top hose enters); the rating of the weakest part in the system, gauge [Pa]; and what the overflow bottle
     takes before it runs over, 0 without one [m³]."""
 
     pressure: FloatArray
+    sag: FloatArray
     on_suction_side: BoolArray
     weakest_part: FloatArray
     bottle: FloatArray
+
+    @property
+    def holds(self) -> FloatArray:
+        """Gauge pressure that it really holds [Pa]."""
+        return np.maximum(np.asarray(self.pressure) - self.sag, 0.0)
 
     def checked(self) -> Cap:
         """This cap, once its pressures are possible.
@@ -58,7 +65,8 @@ class CapChoice:
     """For each candidate along the last axis: boiling margin at its weak end [K], margin at the pump
     inlet [Pa], each the least of all cases, the three tests, and the reason for or against it (CapReason).
     ``chosen`` is an index, -1 for none; ``needed`` the gauge pressure mark [Pa] that would do, whatever the
-    parts stand; ``needed_by_inlet`` whether the pump's inlet asks for it rather than boiling."""
+    parts stand; ``needed_by_inlet`` whether the pump's inlet asks for it rather than boiling; ``pumped`` what the pump adds to the cap's pressure on
+    the weakest part [Pa]."""
 
     boiling_margin: FloatArray
     inlet_margin: FloatArray
@@ -69,6 +77,7 @@ class CapChoice:
     chosen: int
     needed: float
     needed_by_inlet: bool
+    pumped: float
 
 
 def pump_inlet_margin(
@@ -104,6 +113,7 @@ def choose(
     coolant: Coolant,
     margin: float,
     weakest_part: float,
+    pumped: float = 0.0,
 ) -> CapChoice:
     """The lowest candidate that clears every case.
 
@@ -114,6 +124,7 @@ def choose(
     coolant : of shape ().
     margin : boiling margin to keep [K].
     weakest_part : rating of the weakest part, gauge [Pa].
+    pumped : what the pump adds between itself and the cap [Pa], which parts there bear on top of the cap's pressure.
 
     References
     ----------
@@ -124,7 +135,7 @@ def choose(
     boiling_margin = (boils - hottest[..., None]).min(0)
     inlet = np.asarray(inlet_margin_without_cap).min() + CANDIDATES
     clears, holds = boiling_margin >= margin, inlet >= INLET_MARGIN
-    rated = weakest_part + 1.0 >= CANDIDATES
+    rated = weakest_part + 1.0 >= CANDIDATES + pumped
     good = np.flatnonzero(clears & holds & rated)
     chosen = int(good[0]) if good.size else -1
     reason = np.select(
@@ -137,5 +148,5 @@ def choose(
     by_inlet = float(INLET_MARGIN - np.asarray(inlet_margin_without_cap).min())
     needed = max(by_boiling, by_inlet)
     return CapChoice(
-        boiling_margin, inlet, clears, holds, rated, reason, chosen, needed, by_inlet > by_boiling
+        boiling_margin, inlet, clears, holds, rated, reason, chosen, needed, by_inlet > by_boiling, pumped
     )

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, FloatArray, IntArray, require
+from ebbrin.core.base import GRAVITY, ArrayLike, BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.circuit.thermostat import Thermostat, pocket_temperature, valve_lift, valve_opening
 from ebbrin.core.ducts import Duct, drop_and_growth, side_by_side
-from ebbrin.core.media.coolants import Coolant, Properties, properties
+from ebbrin.core.media.coolants import TABLE_LOW, Coolant, Properties, properties
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.radiator.coolant_side import Tubes
 from ebbrin.core.roots import bracketed_root
@@ -20,6 +21,7 @@ BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; 
 FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 1e-5, 12, 80
 BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
 FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
+SIPHON_FALL, LEAST_BUOYANCY = 25.0, 1e-9  # K, common practice: 20 to 35 through the engine; Pa m³/s
 SPRING_LEAK = 0.003  # choice: share of the opening that a shut spring bypass lets through
 
 
@@ -73,6 +75,7 @@ class Circuit:
         require("thermostat resistance", self.thermostat_resistance, 1.0, 1e14, "Pa s²/m⁶")
         require("thermostat opening temperature", self.thermostat.opens, 273.15, 400.0, "K")
         require("thermostat opening span", self.thermostat.span, 0.5, 60.0, "K")
+        require("thermostat leak", self.thermostat.leak, 1e-5, 1.0, "-")
         require("hose bore", self.hose_bore, 1e-3, 0.5, "m")
         require("heater effectiveness", self.heater.effectiveness, 0.0, 1.0, "-")
         return self
@@ -126,10 +129,13 @@ class CoolantFlow:
 
 @dataclass(frozen=True)
 class _Network:
-    """What stays the same while the flow is looked for: driving pressure [Pa]; resistance of pump and
+    """What stays the same while the flow is looked for: driving pressure [Pa], without a pump (siphon, bool)
+    times the flow [Pa m³/s] and no more than ``most`` [Pa]; resistance of pump and
     jacket, and of the thermostat [Pa s²/m⁶]; ducts of the radiator branch; the other branches."""
 
     driving: FloatArray
+    siphon: BoolArray
+    most: FloatArray
     shared: FloatArray
     valve: FloatArray
     ducts: Duct
@@ -165,7 +171,10 @@ def _search(net: _Network, near: FloatArray | None) -> FloatArray:
     of 1 to 2.6. Where a spring opens, and should it not settle soon, it is kept inside a bracket, of which every
     third pass takes the middle: lost pressure rises with flow, so that converges.
     """
-    most = 0.5 * np.log(net.driving / (net.shared + net.valve))
+    drives = np.log(net.driving)
+    siphons, ceiling = bool(np.any(net.siphon)), np.log(net.most)
+    most = 0.5 * (np.where(net.siphon, ceiling, drives) - np.log(net.shared + net.valve))
+    power: FloatArray | float = 0.0
     high, low = most + 1e-9, most - 40.0
     y = most if near is None else np.log(near)
     for passes in range(MOST_PASSES):
@@ -184,8 +193,12 @@ def _search(net: _Network, near: FloatArray | None) -> FloatArray:
             grows = flow + (more_bypass + more_heater) * steep
         shared = net.shared * total * total
         lost = shared + drop
-        off = np.log(lost / net.driving)
-        slope = (2.0 * shared * grows / total + drop * steep) / lost
+        driven = drives
+        if siphons:
+            power = np.where(net.siphon & (drives - y < ceiling), 1.0, 0.0)
+            driven = np.where(net.siphon, np.minimum(drives - y, ceiling), drives)
+        off = np.log(lost) - driven
+        slope = (2.0 * shared * grows / total + drop * steep) / lost + power
         step = y - off / slope
         if bracketed:
             high, low = np.where(off > 0.0, y, high), np.where(off > 0.0, low, y)
@@ -198,6 +211,35 @@ def _search(net: _Network, near: FloatArray | None) -> FloatArray:
     return np.exp(y)
 
 
+class Buoyancy(NamedTuple):
+    """What drives the coolant where there is no pump, (...) arrays: pressure times flow [Pa m³/s], and the most that
+    the pressure can be, with the cold leg as cold as the air [Pa]."""
+
+    by_flow: FloatArray
+    most: FloatArray
+
+
+def buoyant(
+    circuit: Circuit, coolant: Coolant, top_hose: ArrayLike, heat: ArrayLike, air_temperature: ArrayLike
+) -> Buoyancy | None:
+    """(ρ_cold - ρ_hot) g H, the cold leg being as much colder as ``heat`` [W] makes the flow; None where every system
+    has a pump; broadcasts.
+
+    References
+    ----------
+    white-fluid-mechanics, ch. 2 (hydrostatics); density taken as straight over SIPHON_FALL below the top hose [K].
+    """
+    height = circuit.pump.siphon
+    if not np.any(height > 0.0):
+        return None
+    hot = np.asarray(top_hose)
+    cold = np.maximum(hot - SIPHON_FALL, TABLE_LOW)
+    fluid, below = properties(coolant, hot), properties(coolant, cold)
+    lighter = np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
+    per_flow = np.asarray(heat) / (fluid.density * fluid.heat_capacity)
+    return Buoyancy(lighter * per_flow, lighter * np.maximum(hot - np.asarray(air_temperature), 0.0))
+
+
 def at_lift(
     circuit: Circuit,
     tubes: Tubes,
@@ -205,18 +247,25 @@ def at_lift(
     lift: FloatArray,
     crank_speed: ArrayLike,
     near: FloatArray | None = None,
+    buoyancy: Buoyancy | None = None,
 ) -> CoolantFlow:
-    """Flow with the thermostat at ``lift`` [-]; broadcasts. ``near`` is a radiator flow to start from."""
-    opening = valve_opening(lift)
+    """Flow with the thermostat at ``lift`` [-]; broadcasts. ``near`` is a radiator flow to start from; ``buoyancy``
+    drives it where there is no pump."""
+    opening = valve_opening(circuit.thermostat, lift)
     pump, bypass = circuit.pump, circuit.bypass
     ratio = pumps.speed_ratio(pump, crank_speed)
     density = fluid.density / 1000.0
     axes = max(lift.ndim, ratio.ndim, density.ndim)
     gate = np.where(bypass.kind == BYPASS_BLOCKED, 1.0 - FOOT_SHUTS * lift, 1.0)
+    siphon = pump.siphon > 0.0
+    pumped = np.where(siphon, 0.0, pump.shut_off)
+    rises = buoyancy or Buoyancy(np.asarray(0.0), np.asarray(0.0))
     net = _Network(
-        driving=pump.shut_off * density * ratio**2,
+        driving=np.where(siphon, np.maximum(rises.by_flow, LEAST_BUOYANCY), pump.shut_off * density * ratio**2),
+        siphon=siphon,
+        most=np.where(siphon, np.maximum(rises.most, LEAST_BUOYANCY), np.inf),
         # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
-        shared=density * (circuit.jacket_resistance + pump.shut_off / pump.run_out**2),
+        shared=density * (circuit.jacket_resistance + pumped / pump.run_out**2),
         valve=density * circuit.thermostat_resistance / opening**2,
         ducts=side_by_side(axes, coolant_side.tube_duct(tubes, fluid), hose_duct(circuit, fluid)),
         bypass=bypass,
@@ -238,7 +287,11 @@ def at_lift(
         heater * fluid.density,
         np.broadcast_to(lift, flow.shape),
         np.broadcast_to(opening, flow.shape),
-        pumps.pressure_rise(pump, total, ratio, fluid.density),
+        np.where(
+            siphon,
+            np.minimum(net.driving / np.maximum(flow, 1e-12), net.most),
+            pumps.pressure_rise(pump, total, ratio, fluid.density),
+        ),
         drop,
         tubes_drop,
         hoses_drop,
@@ -268,6 +321,7 @@ def solve(
     fluid = properties(coolant, top_hose)
     thermostat = circuit.thermostat
     lift = valve_lift(thermostat, top_hose)
+    rises = buoyant(circuit, coolant, top_hose, heat, air_temperature)
     if np.any(thermostat.at_inlet):
         shape = np.broadcast_shapes(lift.shape, np.shape(crank_speed), np.shape(heat))
 
@@ -275,7 +329,7 @@ def solve(
 
         def gap(at: FloatArray) -> FloatArray:
             nonlocal last
-            flow = at_lift(circuit, tubes, fluid, at, crank_speed, last)
+            flow = at_lift(circuit, tubes, fluid, at, crank_speed, last, rises)
             last = flow.volume_flow if flow.volume_flow.ndim == len(shape) else flow.volume_flow[-1]
             cp = fluid.heat_capacity
             back = np.asarray(top_hose) - np.asarray(heat) / (flow.mass_flow * cp)
@@ -289,4 +343,4 @@ def solve(
         found = bracketed_root(gap, np.zeros(shape), 1.0, 1e-8, 1e-8)
         lift = np.where(thermostat.at_inlet, found.x, lift)
         near = last
-    return at_lift(circuit, tubes, fluid, lift, crank_speed, near)
+    return at_lift(circuit, tubes, fluid, lift, crank_speed, near, rises)

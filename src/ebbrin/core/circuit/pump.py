@@ -11,9 +11,10 @@ from ebbrin.core.base import GRAVITY, ArrayLike, BoolArray, FloatArray, require
 
 @dataclass(frozen=True)
 class Pump:
-    """A centrifugal pump, (...) arrays: belt driven or not (bool); shut_off pressure [Pa] and run_out
+    """What moves the coolant, (...) arrays. A centrifugal pump: belt driven or not (bool); shut_off pressure [Pa] and run_out
     flow [m³/s] at reference_speed [rev/s], tested on coolant of 1000 kg/m³; belt_ratio pump over crank
-    [-]; electric_speed [rev/s]; npsh_required [m] at reference speed; electric_power [W]."""
+    [-]; electric_speed [rev/s]; npsh_required [m] at reference speed; electric_power [W]. Or no pump, where siphon,
+    the height of the core's middle over the jacket's [m], is above 0: hot coolant rises by its buoyancy."""
 
     belt: BoolArray
     shut_off: FloatArray
@@ -23,6 +24,7 @@ class Pump:
     electric_speed: FloatArray
     npsh_required: FloatArray
     electric_power: FloatArray
+    siphon: FloatArray
 
     def checked(self) -> Pump:
         """This pump, once it is one.
@@ -37,6 +39,7 @@ class Pump:
         require("pump test speed", self.reference_speed, 0.1, 1e3, "rev/s")
         require("pump pulley ratio", self.belt_ratio, 1e-3, 20.0, "-")
         require("electric pump speed", self.electric_speed, 0.1, 1e3, "rev/s")
+        require("height of the core above the jacket", self.siphon, 0.0, 10.0, "m")
         return self
 
 

@@ -8,18 +8,19 @@ import numpy as np
 
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 
-LEAK = 0.01  # choice: share of the full opening that a shut valve lets through
 POCKET_SHARE = 0.002  # choice: share of the radiator's return that reaches an inlet thermostat's bulb
 HOUSING_LOSS = 1.0  # choice: what an inlet thermostat's pocket loses to the air, W/K
 
 
 @dataclass(frozen=True)
 class Thermostat:
-    """Temperature at which it starts to open [K], the further rise to fully open [K], and whether it sits
-    at the pump's inlet (bool), its bulb in a pocket, instead of at the engine's outlet."""
+    """Temperature at which it starts to open [K], the further rise to fully open [K], share of the full opening
+    that it lets through when seated [-], and whether it sits at the pump's inlet (bool), its bulb in a pocket,
+    instead of at the engine's outlet."""
 
     opens: FloatArray
     span: FloatArray
+    leak: FloatArray
     at_inlet: BoolArray
 
     @property
@@ -48,9 +49,9 @@ def valve_lift(thermostat: Thermostat, bulb: ArrayLike) -> FloatArray:
     return np.asarray(np.minimum(np.maximum(rise, 0.0), 1.0))
 
 
-def valve_opening(lift: ArrayLike) -> FloatArray:
-    """Flow opening [-] for a ``lift`` [-]: a leak of LEAK when shut; broadcasts."""
-    return np.asarray(LEAK + (1.0 - LEAK) * np.asarray(lift))
+def valve_opening(thermostat: Thermostat, lift: ArrayLike) -> FloatArray:
+    """Flow opening [-] for a ``lift`` [-]: its leak when seated; broadcasts."""
+    return np.asarray(thermostat.leak + (1.0 - thermostat.leak) * np.asarray(lift))
 
 
 def pocket_temperature(

@@ -13,10 +13,11 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
+from ebbrin.core.circuit.thermostat import valve_opening
 from ebbrin.core.drive.places import Places
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import TABLE_LOW, properties
-from ebbrin.core.system.balance import air_for, core_rate, demand, heater_heat
+from ebbrin.core.system.balance import full_demand, heater_heat, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import stage_axis
 
@@ -28,6 +29,8 @@ TEMPERATURES = np.array(
     [TABLE_LOW, 253.15, 273.15, 303.15, 328.15, 343.15, 353.15, 363.15, 373.15, 383.15, 398.15, 413.15]
 )
 """Coolant temperatures at which components are worked out [K]."""
+AIR_LIFTS = np.array([0.0, 0.03, 0.2, 1.0])
+"""Lifts at which the air is balanced [-]; between them its flow follows the logarithm of the valve's opening."""
 ABOVE_AIR = 5.0  # K
 
 
@@ -86,30 +89,40 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     count = np.size(points.ambient)
     shared = places or Places(np.arange(count), points, running)
     at, on = shared.points, shared.running.astype(float)
-    heat = demand(system, at, stage_axis(system, at, stages))
-    air_now = air_for(system, at, stage_axis(system, at, stages), heat.total, heat.brake_power)
+    stage = stage_axis(system, at, stages)
+    heat = full_demand(system, at, stage)
     T, lifts = TEMPERATURES[:, None, None], LIFTS[None, :, None]
     fluid = properties(system.coolant, T)
     shape = (len(TEMPERATURES), len(LIFTS), np.size(at.ambient))
-    flow = circuit.at_lift(system.circuit, system.tubes, fluid, np.broadcast_to(lifts, shape), at.crank_speed)
+    # Without a pump what rises is taken for the heat of the place, the fan at full.
+    rises = circuit.buoyant(system.circuit, system.coolant, T, heat.total[-1], at.ambient)
+    flow = circuit.at_lift(
+        system.circuit, system.tubes, fluid, np.broadcast_to(lifts, shape), at.crank_speed, buoyancy=rises
+    )
     heater = heater_heat(system, at, at.ambient + 1.0, flow, fluid.heat_capacity)
     # Where the coolant is colder than the air, the core's films are taken as just above it.
     top = np.maximum(TEMPERATURES[:, None, None, None], at.ambient + ABOVE_AIR)
-    core = core_rate(system, at, top, _spread(flow), air_now, heat.total)
-    each = core.per_kelvin
+    few = _spread(flow, [int(np.argmin(np.abs(LIFTS - lift))) for lift in AIR_LIFTS])
+    balanced = shed(system, at, stage, top, few, heat.total).air
+    openings = np.log(valve_opening(system.circuit.thermostat, AIR_LIFTS))
+    wanted = np.log(valve_opening(system.circuit.thermostat, LIFTS))
+    velocity = np.exp(_along_lifts(openings, wanted, np.log(balanced.velocity)))
+    mean = _along_lifts(openings, wanted, balanced.mean)
+    core = shed_with_air(system, at, stage, top, _spread(flow), heat.total, velocity, mean)
+    each = core.air.per_kelvin
     conductance = each.sum(-1)
-    fresh = (each * air_now.flow.fresh).sum(-1) / conductance
+    fresh = (each * core.air.fresh).sum(-1) / conductance
     whole = (*shape[:2], len(stages), shape[2])
     plain = properties(system.coolant, TEMPERATURES)
     if places is not None:
-        heat = demand(system, points, stage_axis(system, points, stages))
+        heat = full_demand(system, points, stage_axis(system, points, stages))
     return Maps(
         place=shared.of,
         radiator_flow=np.broadcast_to(flow.mass_flow, shape) * on,
         bypass_flow=np.broadcast_to(flow.bypass_mass, shape) * on,
         heater_flow=np.broadcast_to(flow.heater_mass, shape) * on,
         heater=np.broadcast_to(heater, shape) * on,
-        capacity=np.broadcast_to(core.capacity, whole) * on,
+        capacity=np.broadcast_to(core.coolant_capacity, whole) * on,
         conductance=np.broadcast_to(conductance, whole),
         rise=np.broadcast_to(fresh - at.ambient, whole),
         engine_heat=heat.engine * running,
@@ -124,6 +137,16 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     )
 
 
-def _spread(flow: CoolantFlow) -> CoolantFlow:
-    """The flow with an axis for the fan's stages ahead of the points."""
-    return replace(flow, **{f.name: np.asarray(getattr(flow, f.name))[..., None, :] for f in fields(flow)})
+def _spread(flow: CoolantFlow, lifts: list[int] | None = None) -> CoolantFlow:
+    """The flow with an axis for the fan's stages ahead of the points, at some of the lifts."""
+    chosen = slice(None) if lifts is None else lifts
+    return replace(
+        flow, **{f.name: np.asarray(getattr(flow, f.name))[:, chosen, None, :] for f in fields(flow)}
+    )
+
+
+def _along_lifts(at: FloatArray, wanted: FloatArray, values: FloatArray) -> FloatArray:
+    """``values`` (T, lifts, ...) given ``at`` some places, straight between them, at the ``wanted`` ones."""
+    i = np.minimum(np.maximum(np.searchsorted(at, wanted, side="right") - 1, 0), len(at) - 2)
+    share = ((wanted - at[i]) / (at[i + 1] - at[i])).reshape(-1, *(1 for _ in values.shape[2:]))
+    return np.asarray(values[:, i] + share * (values[:, i + 1] - values[:, i]))

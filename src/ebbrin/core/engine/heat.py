@@ -10,18 +10,22 @@ from ebbrin.core.base import ArrayLike, FloatArray, IntArray
 from ebbrin.core.media.air import SEA_LEVEL_PRESSURE
 from ebbrin.core.media.coolants import Coolant, properties
 
-PETROL_NA, PETROL_BOOSTED, DIESEL, SIDE_VALVE = 0, 1, 2, 3
+PETROL_NA, PETROL_BOOSTED, DIESEL, SIDE_VALVE, PRECHAMBER_DIESEL = 0, 1, 2, 3, 4
 ENERGY_BALANCE, THIRDS, SHARE_OF_POWER, MEASURED = 0, 1, 2, 3
 PETROL, DIESEL_FUEL, E85 = 0, 1, 2
 
-# By engine kind. Indicated efficiency: choice. Coolant share of fuel energy at rated power and its
-# band: heywood-1988, table 12.1 (from memory); the vintage side-valve's is a choice within it.
-INDICATED_EFFICIENCY = np.array([0.37, 0.35, 0.45, 0.30])
-COOLANT_SHARE = np.array([0.20, 0.19, 0.18, 0.25])
-COOLANT_SHARE_LOW = np.array([0.17, 0.17, 0.16, 0.17])
-COOLANT_SHARE_HIGH = np.array([0.26, 0.26, 0.35, 0.26])
-SHARE_OF_BRAKE_POWER = np.array([0.65, 0.55, 0.55, 0.90])  # common practice
-BOOSTED = np.array([False, True, True, False])
+# By engine kind. Indicated efficiency: choice. Coolant share of fuel energy at rated power, median and 5 to 95 %
+# range of one engine of a known kind: choices inside heywood-1988, table 12.1 (from memory), whose whole band, the
+# published spread over all engines, is shown beside them.
+INDICATED_EFFICIENCY = np.array([0.37, 0.35, 0.45, 0.30, 0.40])
+COOLANT_SHARE = np.array([0.20, 0.19, 0.20, 0.25, 0.27])
+COOLANT_SHARE_LOW = np.array([0.165, 0.155, 0.165, 0.20, 0.22])
+COOLANT_SHARE_HIGH = np.array([0.235, 0.225, 0.235, 0.30, 0.32])
+PUBLISHED_LOW = np.array([0.17, 0.17, 0.16, 0.17, 0.16])
+PUBLISHED_HIGH = np.array([0.26, 0.26, 0.35, 0.26, 0.35])
+SHARE_OF_BRAKE_POWER = np.array([0.65, 0.55, 0.55, 0.90, 0.55])  # common practice; it knows one diesel only
+BOOSTED = np.array([False, True, True, False, False])
+DIESELS = np.array([False, False, True, False, True])
 
 HEATING_VALUE = np.array([43.5e6, 42.8e6, 29.2e6])  # J/kg, by fuel; heywood-1988, app. D (from memory)
 FUEL_DENSITY = np.array([745.0, 835.0, 785.0])  # kg/m³, by fuel; common practice
@@ -34,6 +38,9 @@ RULE_BAND = 0.25  # choice: how far the thirds rule and the share of power are o
 MEASURED_BAND = 0.10  # choice: flow meter and thermometers together, either way
 MEASURED_AT = 363.15  # K; density and heat capacity move little about it
 TORQUE_RISE = 1.15  # choice: best torque over the torque at rated power
+RATED_DENSITY = 1.157  # kg/m³, of the air at which engines are rated (25 °C, 99 kPa): common practice
+PART_LOAD_LOSS = 0.6e5  # choice: mean pressure that throttling, or poor burning at idle, costs without load, Pa
+BEST_EFFICIENCY = 0.55  # choice: no piston engine turns more of its fuel into work
 
 
 @dataclass(frozen=True)
@@ -43,6 +50,7 @@ class Engine:
     kind, school, fuel : int arrays (PETROL_NA ..., ENERGY_BALANCE ..., PETROL ...).
     displacement [m³], rated_power [W], rated_speed [rev/s], stroke [m], tune_factor [-] 1 to 1.25,
     heat_factor [-] on the heat from combustion by whichever school, 1 unless its band is sampled,
+    part_load_loss [Pa] mean pressure lost without load, PART_LOAD_LOSS unless it is sampled,
     cooled_turbo [0 or 1], oil_cooler [-] share of brake power that an oil-to-coolant cooler adds, egr_cooler
     [-] share of fuel energy that an EGR cooler adds, gearbox_loss [-] share of brake power that a gearbox
     cooler in the radiator tank takes over (each 0 without one), electrical_load [W] without the fan,
@@ -60,6 +68,7 @@ class Engine:
     stroke: FloatArray
     tune_factor: FloatArray
     heat_factor: FloatArray
+    part_load_loss: FloatArray
     cooled_turbo: FloatArray
     oil_cooler: FloatArray
     egr_cooler: FloatArray
@@ -91,12 +100,15 @@ class Heat:
 @dataclass(frozen=True)
 class Schools:
     """What each school says of one demand: (4, ...) heat into the coolant in the engine [W] and the band
-    of each, in the order of the school numbers; and the additions that all share, each on its own line
+    of each, in the order of the school numbers; the energy balance with the least and the greatest share that is
+    published for petrol engines or for diesels [W]; and the additions that all share, each on its own line
     [W]. A school that was not measured repeats the energy balance."""
 
     heat: FloatArray
     low: FloatArray
     high: FloatArray
+    published_low: FloatArray
+    published_high: FloatArray
     turbo: FloatArray
     oil: FloatArray
     egr: FloatArray
@@ -119,24 +131,56 @@ def friction_pressure(kind: ArrayLike, speed: ArrayLike, stroke: ArrayLike) -> F
     petrol = 1.0e5 * (0.97 + 0.15 * n + 0.05 * n**2)
     piston_speed = 2.0 * np.asarray(stroke) * np.asarray(speed)
     diesel = 1.0e3 * (75.0 + 48.0 * n + 0.4 * piston_speed**2)
-    return np.where(np.asarray(kind) == DIESEL, diesel, petrol)
+    return np.where(DIESELS[np.asarray(kind)], diesel, petrol)
 
 
-def _fuel_by_efficiency(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> FloatArray:
-    friction = friction_pressure(engine.kind, speed, engine.stroke) * engine.displacement * speed / 2.0
-    return np.asarray((brake_power + friction) / INDICATED_EFFICIENCY[engine.kind])
+def full_power(engine: Engine, speed: ArrayLike, density: ArrayLike) -> FloatArray:
+    """Brake power [W] that the engine gives wide open at crank ``speed`` [rev/s] in air of ``density`` [kg/m³].
+
+    A guess at the torque curve: up to TORQUE_RISE times the torque at rated power below rated speed, no
+    more than the rated power. Unboosted engines follow the air's density (choice, common practice).
+    """
+    share = np.minimum(TORQUE_RISE * np.asarray(speed) / engine.rated_speed, 1.0)
+    thin = np.where(BOOSTED[engine.kind], 1.0, np.asarray(density) / RATED_DENSITY)
+    return np.asarray(engine.rated_power * share * thin)
 
 
-def fuel_power(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> FloatArray:
+def _lost_at_part_load(
+    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike
+) -> FloatArray:
+    """Mean pressure lost by throttling, or by poor burning in a diesel [Pa]: less with load, none wide open."""
+    load = np.asarray(brake_power) / full_power(engine, speed, density)
+    return np.asarray(engine.part_load_loss * (1.0 - np.minimum(np.maximum(load, 0.0), 1.0)))
+
+
+def _fuel_by_efficiency(
+    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike | None
+) -> FloatArray:
+    """Fuel power [W] by the efficiency of the kind; wide open, nothing throttled, without a ``density``."""
+    lost = friction_pressure(engine.kind, speed, engine.stroke)
+    if density is not None:
+        lost = lost + _lost_at_part_load(engine, brake_power, speed, density)
+    swept = engine.displacement * speed / 2.0
+    return np.asarray((brake_power + lost * swept) / INDICATED_EFFICIENCY[engine.kind])
+
+
+def fuel_power(
+    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike | None
+) -> FloatArray:
     """Fuel energy per second [W] at ``brake_power`` [W] and crank ``speed`` [rev/s]; broadcasts.
 
     A measured fuel flow sets the indicated efficiency in place of the default of the engine's kind.
+
+    Parameters
+    ----------
+    density : (...) float array, of the air that the engine breathes [kg/m³]; None for rated power, which is
+        reached wide open.
     """
-    plain = _fuel_by_efficiency(engine, brake_power, speed)
+    plain = _fuel_by_efficiency(engine, brake_power, speed, density)
     if not np.any(engine.measured_fuel > 0.0):
         return plain
     measured = engine.measured_fuel * HEATING_VALUE[engine.fuel]
-    expected = _fuel_by_efficiency(engine, engine.measured_power, engine.measured_speed)
+    expected = _fuel_by_efficiency(engine, engine.measured_power, engine.measured_speed, RATED_DENSITY)
     return plain * np.where(measured > 0.0, measured / expected, 1.0)
 
 
@@ -145,17 +189,23 @@ def fuel_mass_flow(engine: Engine, fuel: ArrayLike) -> FloatArray:
     return np.asarray(fuel / HEATING_VALUE[engine.fuel])
 
 
+def _at_part_load(engine: Engine, rated_heat: ArrayLike, fuel: FloatArray) -> FloatArray:
+    """Coolant heat [W] at a fuel power [W], from what it is at rated power [W] by any school."""
+    rated = fuel_power(engine, engine.rated_power, engine.rated_speed, None)
+    return np.minimum(np.asarray(rated_heat) * (fuel / rated) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel)
+
+
 def _balance(engine: Engine, fuel: FloatArray, share: FloatArray) -> FloatArray:
     """Coolant heat [W] for a share of fuel energy at rated power, with the part-load law."""
-    rated = fuel_power(engine, engine.rated_power, engine.rated_speed)
-    return np.minimum(share[engine.kind] * rated * (fuel / rated) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel)
+    rated = fuel_power(engine, engine.rated_power, engine.rated_speed, None)
+    return _at_part_load(engine, share[engine.kind] * rated, fuel)
 
 
 def _measured_ratio(engine: Engine) -> FloatArray:
     """Measured heat over the energy balance at the measured point [-], 1 if nothing was measured. The
     measured heat holds whatever the tune and the additions do, so both are taken off it."""
     power, speed = engine.measured_power, engine.measured_speed
-    fuel = fuel_power(engine, power, speed)
+    fuel = fuel_power(engine, power, speed, RATED_DENSITY)
     extra = _additions(engine, power, fuel)
     wanted = (engine.measured_heat - sum(extra)) / (
         engine.tune_factor * _balance(engine, fuel, COOLANT_SHARE)
@@ -187,34 +237,34 @@ def demanded_power(
     return np.asarray(road_power + np.asarray(shaft_load) + alternator)
 
 
-def full_power(engine: Engine, speed: ArrayLike, pressure: ArrayLike) -> FloatArray:
-    """Brake power [W] that the engine can give at crank ``speed`` [rev/s] in air of ``pressure`` [Pa].
-
-    A guess at the torque curve: up to TORQUE_RISE times the torque at rated power below rated speed, no
-    more than the rated power. Unboosted engines lose with the air's density (choice, common practice).
-    """
-    share = np.minimum(TORQUE_RISE * np.asarray(speed) / engine.rated_speed, 1.0)
-    thin = np.where(BOOSTED[engine.kind], 1.0, np.minimum(np.asarray(pressure) / SEA_LEVEL_PRESSURE, 1.0))
-    return np.asarray(engine.rated_power * share * thin)
-
-
-def schools(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> Schools:
-    """All four schools with their bands for one brake power [W] and crank ``speed`` [rev/s]; broadcasts.
+def schools(
+    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike | None = None
+) -> Schools:
+    """All four schools with their bands for one brake power [W] and crank ``speed`` [rev/s] in air of ``density``
+    [kg/m³], None wide open; broadcasts.
 
     References
     ----------
-    heywood-1988, ch. 12 and 13. The thirds rule and the share of power are common practice; their bands,
-    the additions and the part-load law are choices.
+    heywood-1988, ch. 12 and 13. The thirds rule and the share of power are common practice, said of rated
+    power; their bands, the additions and the part-load law are choices.
     """
     brake = np.asarray(brake_power)
-    fuel = fuel_power(engine, brake, speed)
+    fuel = fuel_power(engine, brake, speed, density)
     turbo, oil, egr = _additions(engine, brake, fuel)
+    shared = turbo + oil + egr
     tune = engine.tune_factor * engine.heat_factor
-    middle, least, most = (
+    middle, least, most, published_low, published_high = (
         tune * _balance(engine, fuel, share)
-        for share in (COOLANT_SHARE, COOLANT_SHARE_LOW, COOLANT_SHARE_HIGH)
+        for share in (
+            COOLANT_SHARE,
+            COOLANT_SHARE_LOW,
+            COOLANT_SHARE_HIGH,
+            np.minimum(PUBLISHED_LOW, COOLANT_SHARE_LOW),
+            np.maximum(PUBLISHED_HIGH, COOLANT_SHARE_HIGH),
+        )
     )
-    thirds, share = tune * brake, tune * SHARE_OF_BRAKE_POWER[engine.kind] * brake
+    thirds = tune * _at_part_load(engine, engine.rated_power, fuel)
+    share = tune * _at_part_load(engine, SHARE_OF_BRAKE_POWER[engine.kind] * engine.rated_power, fuel)
     measured = middle * _measured_ratio(engine)
     low, high = 1.0 - RULE_BAND, 1.0 + RULE_BAND
     known = engine.measured_heat > 0.0
@@ -223,13 +273,19 @@ def schools(engine: Engine, brake_power: ArrayLike, speed: ArrayLike) -> Schools
         (least, low * thirds, low * share, np.where(known, (1.0 - MEASURED_BAND) * measured, least)),
         (most, high * thirds, high * share, np.where(known, (1.0 + MEASURED_BAND) * measured, most)),
     )
-    shared = turbo + oil + egr
     heat, lowest, highest = (np.stack(np.broadcast_arrays(*row)) + shared for row in rows)
-    return Schools(heat, lowest, highest, turbo, oil, egr)
+    return Schools(
+        heat, lowest, highest, published_low + shared, published_high + shared, turbo, oil, egr
+    )
 
 
 def heat_rejection(
-    engine: Engine, road_power: ArrayLike, speed: ArrayLike, shaft_load: ArrayLike, electrical_load: ArrayLike
+    engine: Engine,
+    road_power: ArrayLike,
+    speed: ArrayLike,
+    density: ArrayLike,
+    shaft_load: ArrayLike,
+    electrical_load: ArrayLike,
 ) -> Heat:
     """Heat to the coolant for a demand, by each engine's chosen school; broadcasts.
 
@@ -237,6 +293,7 @@ def heat_rejection(
     ----------
     road_power : (...) float array, brake power for the motion alone [W], 0 or more; the gearbox carries it.
     speed : (...) float array, crank speed [rev/s].
+    density : (...) float array, of the air around [kg/m³].
     shaft_load : (...) float array, compressor, mechanical fan, power take-off [W].
     electrical_load : (...) float array, fan and pump, on top of the engine's own [W].
 
@@ -245,12 +302,14 @@ def heat_rejection(
     heywood-1988, ch. 12 and 13. The additions and the part-load law are choices.
     """
     brake = demanded_power(engine, road_power, shaft_load, electrical_load)
-    fuel = fuel_power(engine, brake, speed)
+    fuel = fuel_power(engine, brake, speed, density)
     school, tune = engine.school, engine.tune_factor * engine.heat_factor
     burnt = _balance(engine, fuel, COOLANT_SHARE)
     if np.any(school == MEASURED):
         burnt = np.where(school == MEASURED, burnt * _measured_ratio(engine), burnt)
-    rule = np.where(school == THIRDS, 1.0, SHARE_OF_BRAKE_POWER[engine.kind]) * brake
     by_rule = (school == THIRDS) | (school == SHARE_OF_POWER)
-    chosen = tune * np.where(by_rule, rule, burnt) + sum(_additions(engine, brake, fuel))
+    if np.any(by_rule):
+        rule = np.where(school == THIRDS, 1.0, SHARE_OF_BRAKE_POWER[engine.kind]) * engine.rated_power
+        burnt = np.where(by_rule, _at_part_load(engine, rule, fuel), burnt)
+    chosen = tune * burnt + sum(_additions(engine, brake, fuel))
     return Heat(np.asarray(chosen), np.asarray(engine.gearbox_loss * np.asarray(road_power)), brake, fuel)

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray
-from ebbrin.core.ducts import TURBULENT_START, Duct, konakov_friction, transition_share
+from ebbrin.core.ducts import LAMINAR_END, TURBULENT_START, Duct, konakov_friction, transition_share
 from ebbrin.core.media.coolants import Properties
 from ebbrin.core.radiator.geometry import SCALE_CONDUCTIVITY, Core
 
 TANK_LOSS = 1.5  # choice: velocity heads of the tubes lost in tanks and tube ends, for each pass
 WALL_CONDUCTIVITY = 160.0  # tube wall, W/m K; common practice, of no weight beside the films
 ROUND_NUSSELT, ROUND_FRICTION = 3.66, 64.0  # developed laminar flow, constant wall temperature
+_FLOOR, _ENTRY = 0.7, 1.615  # of the laminar film with thermal entrance; gnielinski-2013
 
 
 def laminar_nusselt(aspect: ArrayLike) -> FloatArray:
@@ -47,17 +48,17 @@ def laminar_friction_constant(aspect: ArrayLike) -> FloatArray:
 class Tubes:
     """The open tubes of a core as coolant meets them, worked out once for a geometry; (...) float arrays.
 
-    diameter, hydraulic [m]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
-    [m² K/W] of scale and wall; laminar_nusselt, entrance (d/L)^(2/3), film_factor [-]; laminar_friction, length over
+    diameter, hydraulic [m]; slenderness, diameter over the length of one pass [-]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
+    [m² K/W] of scale and wall; laminar_nusselt (developed), film_factor [-]; laminar_friction, length over
     diameter and fixed loss in velocity heads [-] over all passes.
     """
 
     diameter: FloatArray
+    slenderness: FloatArray
     flow_area: FloatArray
     surface: FloatArray
     layers: FloatArray
     laminar_nusselt: FloatArray
-    entrance: FloatArray
     film_factor: FloatArray
     laminar_friction: FloatArray
     length: FloatArray
@@ -69,11 +70,11 @@ def tubes(core: Core) -> Tubes:
     d = core.tube_hydraulic_diameter
     return Tubes(
         diameter=d,
+        slenderness=d / core.tube_length,
         flow_area=core.parallel_area,
         surface=core.coolant_area * (1.0 - core.blocked_tubes),
         layers=core.scale / SCALE_CONDUCTIVITY + core.tube_wall / WALL_CONDUCTIVITY,
         laminar_nusselt=np.where(core.plain, ROUND_NUSSELT, laminar_nusselt(core.tube_aspect)),
-        entrance=(d / core.tube_length) ** (2.0 / 3.0),
         film_factor=core.coolant_film,
         laminar_friction=np.where(core.plain, ROUND_FRICTION, laminar_friction_constant(core.tube_aspect)),
         length=core.passes * core.tube_length / d,
@@ -89,19 +90,40 @@ def gnielinski_nusselt(Re: ArrayLike, Pr: ArrayLike, entrance: ArrayLike) -> Flo
     return np.asarray(turbulent * (1.0 + np.asarray(entrance)))
 
 
-def nusselt(Re: ArrayLike, Pr: ArrayLike, laminar: ArrayLike, entrance: ArrayLike) -> FloatArray:
-    """Nusselt number in a tube over all regimes [-]; broadcasts.
+def entry_nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: ArrayLike) -> FloatArray:
+    """Mean Nusselt number of laminar flow with developed velocity that begins to be cooled at the tube's inlet,
+    constant wall temperature [-]; broadcasts.
 
     Parameters
     ----------
-    laminar : (...) float array, laminar value of the cross section [-].
-    entrance : (...) float array, (d/L)^(2/3) [-].
+    developed : (...) float array, value of the cross section far from the inlet [-]; in place of a round tube's
+        3.66 (choice).
+    slenderness : (...) float array, hydraulic diameter over length [-].
 
     References
     ----------
-    gnielinski-2013 (turbulent, and the linear blend from 2300 to 4000), shah-london-1978 (laminar).
+    gnielinski-2013.
     """
-    turbulent = gnielinski_nusselt(np.maximum(Re, TURBULENT_START), Pr, entrance)
+    graetz = np.asarray(Re) * np.asarray(Pr) * np.asarray(slenderness)
+    entry = _ENTRY * np.cbrt(graetz) - _FLOOR
+    return np.asarray(np.cbrt(np.asarray(developed) ** 3 + _FLOOR**3 + entry**3))
+
+
+def nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: ArrayLike) -> FloatArray:
+    """Nusselt number in a tube over all regimes, constant wall temperature [-]; broadcasts.
+
+    Parameters
+    ----------
+    developed : (...) float array, developed laminar value of the cross section [-].
+    slenderness : (...) float array, hydraulic diameter over the length of one pass [-].
+
+    References
+    ----------
+    gnielinski-2013 (turbulent and laminar with entrance, and the linear blend from 2300 to 4000, the laminar
+    value in it taken at 2300), shah-london-1978 (developed laminar).
+    """
+    turbulent = gnielinski_nusselt(np.maximum(Re, TURBULENT_START), Pr, np.cbrt(slenderness) ** 2)
+    laminar = entry_nusselt(np.minimum(Re, LAMINAR_END), Pr, developed, slenderness)
     return np.asarray(laminar + transition_share(Re) * (turbulent - laminar))
 
 
@@ -123,7 +145,7 @@ def heat_transfer_coefficient(tubes: Tubes, Re: ArrayLike, coolant: Properties) 
     ----------
     gnielinski-2013, shah-london-1978.
     """
-    Nu = nusselt(Re, coolant.prandtl, tubes.laminar_nusselt, tubes.entrance)
+    Nu = nusselt(Re, coolant.prandtl, tubes.laminar_nusselt, tubes.slenderness)
     return np.asarray(tubes.film_factor * Nu * coolant.conductivity / tubes.diameter)
 
 

@@ -77,11 +77,13 @@ def schmidt_length(core: Core) -> FloatArray:
 
     References
     ----------
-    schmidt-1949, for staggered tubes (equivalent radius and its correction).
+    schmidt-1949, for staggered tubes (equivalent radius and its correction; the longer over the shorter side,
+    which the formula asks for).
     """
     r, across = core.tube_height / 2.0, core.tube_pitch / 2.0
     along = 0.5 * np.hypot(across, core.row_pitch)
-    ratio = np.maximum(1.27 * (across / r) * np.sqrt(along / across - 0.3), 1.001)
+    shorter, longer = np.minimum(across, along), np.maximum(across, along)
+    ratio = np.maximum(1.27 * (shorter / r) * np.sqrt(longer / shorter - 0.3), 1.001)
     return np.asarray(r * (ratio - 1.0) * (1.0 + 0.35 * np.log(ratio)))
 
 

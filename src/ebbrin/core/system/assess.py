@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.airpath.front_end import zone_areas
+from ebbrin.core.airpath.front_end import zones
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit import flow as circuit
@@ -19,7 +19,7 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.system import inlet, limits, timed
-from ebbrin.core.system.balance import coolant_at
+from ebbrin.core.system.balance import coolant_at, road_power
 from ebbrin.core.system.control_choice import (
     SwitchChoice,
     ThermostatChoice,
@@ -32,7 +32,7 @@ from ebbrin.core.system.parts import Cases, Record, System, pick, stack
 from ebbrin.core.system.steady import Settled, SteadyState, steady_state
 from ebbrin.core.system.timed import TimedRun
 
-BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE = 0, 1, 2, 3
+BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
 HOLDS, TIGHT, FAILS = 0, 1, 2
 ROOM = 293.15
 
@@ -40,11 +40,13 @@ ROOM = 293.15
 @dataclass(frozen=True)
 class Assessment:
     """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
-    face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W], freezes [K]."""
+    face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
+    road_power [W] asked for motion and shafts, freezes [K]."""
 
     state: SteadyState
     schools: Schools
     full_power: FloatArray
+    road_power: FloatArray
     fuel_flow: FloatArray
     fan_share: float
     control: IntArray
@@ -69,7 +71,6 @@ class Assessment:
     thermostat: ThermostatChoice
     switch: SwitchChoice
     tank: TankSize
-    fan_never_stops: BoolArray
     levers: Levers
 
 
@@ -88,10 +89,9 @@ class _Solved:
 def control_of(system: System, state: SteadyState) -> IntArray:
     """Who is in control of each case; broadcasts."""
     lift = state.shed.coolant.lift
-    shut = (state.top_hose < system.circuit.thermostat.opens) | (lift <= 0.0)
     return np.select(
-        [~state.exists, shut, lift < 1.0],
-        [NO_STEADY_STATE, BELOW_OPENING, THERMOSTAT_CONTROLLED],
+        [state.hunts, ~state.exists, lift <= 0.0, lift < 1.0],
+        [HUNTS, NO_STEADY_STATE, BELOW_OPENING, THERMOSTAT_CONTROLLED],
         CAPACITY_LIMITED,
     )
 
@@ -102,8 +102,9 @@ def verdict_of(margin: FloatArray) -> IntArray:
 
 
 def reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) -> FloatArray:
-    """Temperature [K] that counts: a timed run's end, the steady state, or ``otherwise`` without one."""
-    return np.where(run.timed, run.end, np.where(state.exists, state.margin_temperature, otherwise))
+    """Temperature [K] that counts: a timed run's end, what the steady state is judged by, or ``otherwise`` where
+    nothing settles."""
+    return np.where(run.timed, run.end, np.where(state.exists | state.hunts, state.judged, otherwise))
 
 
 def candidate(record: Record, index: int) -> Record:
@@ -116,13 +117,19 @@ def candidate(record: Record, index: int) -> Record:
 
 
 def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
-    boils = limits.boiling_temperature(systems, cases, systems.cap.pressure)
+    boils = limits.boiling_temperature(systems, cases, systems.cap.holds)
     boils = np.broadcast_to(boils, shape)
     limit = np.broadcast_to(limits.limit_temperature(systems, boils), shape)
     state = steady_state(systems, cases, limit)
-    run = timed.estimate(systems, cases, state.on, limit)
-    ambients = limits.ambient_for(systems, cases, state.on, np.stack([limit, boils]))
-    return _Solved(state, limit, boils, pick(ambients, 0), pick(ambients, 1), run)
+    run = timed.estimate(systems, cases, limit)
+    both = limits.ambient_for(systems, cases, state.on, np.stack([limit, boils]))
+    limiting = pick(both, 0)
+    which = np.flatnonzero(np.isfinite(cases.duration))
+    if which.size:
+        ambient, found = (np.array(v) for v in (limiting.ambient, limiting.found))
+        ambient[..., which], found[..., which] = timed.ambient_for(systems, cases.taken(which), limit[..., which])
+        limiting = AmbientLimit(ambient, found)
+    return _Solved(state, limit, boils, limiting, pick(both, 1), run)
 
 
 def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment:
@@ -149,15 +156,21 @@ def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment
     fall = state.top_hose - state.pump_inlet
     pump_inlet = np.where(run.timed, run.end - fall, state.pump_inlet)
     inlet_margin = inlet.margin(system, cases, state.shed.coolant, pump_inlet)
+    # A cap is chosen for a build that holds: what is over its limit counts at the top hose's own.
+    hot = reached(state, run, np.inf)
+    counted = np.minimum(hot, system.limits.top_hose)
+    cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
+    inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    control = control_of(system, state)
+    at_limit = limits.Limited(system, cases, on, limit)
     return Assessment(
         state=state,
-        schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed),
-        full_power=engines.full_power(system.engine, cases.crank_speed, atmosphere),
+        schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
+        full_power=engines.full_power(system.engine, cases.crank_speed, _density(cases)),
+        road_power=road_power(system, cases) + cases.shaft_power,
         fuel_flow=engines.fuel_mass_flow(system.engine, on.heat.fuel_power),
         fan_share=_fan_share(system),
-        control=control,
+        control=control_of(system, state),
         limit=limit,
         boils=boils,
         boils_without_cap=limits.boiling_temperature(system, cases, 0.0),
@@ -165,44 +178,62 @@ def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment
         full_flow_rise=_full_flow_rise(system, cases, on, limit),
         tube_velocity=coolant_side.tube_velocity(system.tubes, flow),
         hose_velocity=circuit.hose_velocity(system.circuit, flow),
-        inlet_margin=inlet_margin + system.cap.pressure,
+        inlet_margin=inlet_margin + system.cap.holds,
         inlet_margin_without_cap=inlet_margin,
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
         limiting_ambient=base.limiting_ambient,
         air_to_boil=base.air_to_boil,
-        air_need=limits.air_need(system, cases, on, limit),
-        bottleneck=limits.bottleneck(system, cases, on, limit),
+        air_need=limits.air_need(at_limit, atmosphere),
+        bottleneck=limits.bottleneck(at_limit),
         run=run,
         verdict=verdict_of(margin),
         margin=margin,
         cap=caps.choose(
-            reached(state, run, limit),
+            counted,
             atmosphere,
-            inlet_margin,
+            inlet_then,
             system.coolant,
             float(system.limits.boiling_margin),
             float(system.cap.weakest_part),
+            _pumped(system, cases),
         ),
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
-        tank=_tank(system, reached(state, run, limit), atmosphere),
-        fan_never_stops=_fan_never_stops(system, state, control),
+        tank=_tank(system, np.minimum(counted, limit), atmosphere),
         levers=_levers(names, solved) if others else Levers.none(np.size(cases.ambient)),
     )
+
+
+def _density(cases: Cases) -> FloatArray:
+    return air.density(cases.ambient, air.standard_pressure(cases.altitude))
+
+
+def _pumped(system: System, cases: Cases) -> float:
+    """What the pump adds to the cap's pressure on parts between them [Pa]: its rise at working flow with the
+    thermostat open, at the highest engine speed of the cases, less the jacket's drop; nothing with the cap on the hot
+    tank."""
+    if not bool(system.cap.on_suction_side):
+        return 0.0
+    circuit_, fluid = system.circuit, properties(system.coolant, system.circuit.thermostat.fully_open)
+    fastest = np.max(cases.crank_speed)
+    found = circuit.at_lift(circuit_, system.tubes, fluid, np.asarray(1.0), fastest)
+    total = found.total_mass / fluid.density
+    jacket = circuit_.jacket_resistance * fluid.density / 1000.0 * total**2
+    return max(float(found.pump_rise - jacket), 0.0)
 
 
 def _fan_share(system: System) -> float:
     """Share of the face that fans serve [-]."""
     if not system.air.fan.fitted:
         return 0.0
-    areas = zone_areas(system.air, system.core)
-    return float(areas[..., : system.air.fan.in_zone.shape[-1]].sum() / system.core.open_face)
+    parts = zones(system.air, system.core)
+    return float((parts.area * parts.serves.any(-1)).sum() / system.core.open_face)
 
 
 def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
     """Differences of the changed systems from the base, which comes first."""
     state, run = solved.state, solved.run
-    settles = run.timed | state.exists
+    settles = run.timed | state.exists | state.hunts
     heat = np.where(settles, reached(state, run, 0.0), 0.0)
     both = settles[1:] & settles[:1]
     ambient = solved.limiting_ambient
@@ -222,15 +253,9 @@ def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
 def _full_flow_rise(system: System, cases: Cases, on: Settled, limit: FloatArray) -> FloatArray:
     """Temperature rise through the engine with the thermostat fully open [K]."""
     wide_open = np.minimum(np.maximum(limit, system.circuit.thermostat.fully_open), system.table_end)
-    coolant = coolant_at(system, cases, wide_open, on.heat.total, on.coolant.volume_flow)
+    coolant = coolant_at(system, cases, wide_open, on.heat.total, on.shed.coolant.volume_flow)
     heat_capacity = properties(system.coolant, wide_open).heat_capacity
     return np.asarray(on.heat.engine / (coolant.total_mass * heat_capacity))
-
-
-def _fan_never_stops(system: System, state: SteadyState, control: IntArray) -> BoolArray:
-    """True where the thermostat still has room, yet holds the coolant above the fan's off-point."""
-    within = (control == THERMOSTAT_CONTROLLED) & (system.fan_switch.off <= state.top_hose)
-    return np.asarray(system.air.fan.fitted & within)
 
 
 def _tank(system: System, hottest: FloatArray, atmosphere: FloatArray) -> TankSize:

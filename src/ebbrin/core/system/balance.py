@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -10,7 +10,7 @@ from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.airpath import fan as fans
 from ebbrin.core.airpath.balance import Airflow
 from ebbrin.core.airpath.front_end import AirDemand
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.engine.heat import Heat, heat_rejection
@@ -25,33 +25,9 @@ ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for pro
 
 
 @dataclass(frozen=True)
-class AirSide:
-    """The air side once its flow is known, (..., zones): resistance 1/(eta·h·A) [K/W] and capacity rate
-    [W/K] of the air that meets open tubes, share of the face [-]."""
-
-    flow: Airflow
-    resistance: FloatArray
-    capacity: FloatArray
-    share: FloatArray
-
-    def elements(self, which: IntArray) -> AirSide:
-        """Some elements by their indices in the flattened shape, as one axis."""
-        shape = self.flow.velocity.shape[:-1]
-
-        def few(values: FloatArray, trailing: int = 1) -> FloatArray:
-            rest = values.shape[values.ndim - trailing :]
-            return np.broadcast_to(values, (*shape, *rest)).reshape(-1, *rest)[which]
-
-        names = [f.name for f in fields(Airflow) if f.name != "ambient_density"]
-        flow = {name: few(getattr(self.flow, name)) for name in names}
-        flow["ambient_density"] = few(self.flow.ambient_density, 0)
-        return AirSide(Airflow(**flow), few(self.resistance), few(self.capacity), few(self.share))
-
-
-@dataclass(frozen=True)
 class Shed:
-    """What is shed at a top-hose temperature: heat in all, by the radiator and by the heater [W],
-    coolant flow, the radiator's coolant capacity rate [W/K], conductance UA [W/K], Reynolds number in the tubes."""
+    """What is shed at a top-hose temperature: heat in all, by the radiator and by the heater [W], coolant flow, the
+    radiator's coolant capacity rate [W/K], conductance UA [W/K], Reynolds number in the tubes, and the air."""
 
     heat: FloatArray
     radiator: FloatArray
@@ -60,6 +36,7 @@ class Shed:
     coolant_capacity: FloatArray
     UA: FloatArray
     tube_reynolds: FloatArray
+    air: Airflow
 
 
 @dataclass(frozen=True)
@@ -77,80 +54,50 @@ def road_power(system: System, cases: Cases) -> FloatArray:
     return np.where(cases.power_is_given, cases.given_power, brake_power(system.vehicle, motion, density))
 
 
-def demand(system: System, cases: Cases, stage: ArrayLike) -> Heat:
-    """Heat that each case sends into the coolant with the fan at ``stage``; broadcasts."""
+def demand(system: System, cases: Cases, fan_ratio: FloatArray) -> Heat:
+    """Heat that each case sends into the coolant with the fans at a speed ratio (..., fans) [-]; broadcasts."""
     density = air.density(cases.ambient, air.standard_pressure(cases.altitude))
-    electric, shaft = fans.drawn_power(system.air.fan, stage, cases.crank_speed, density)
+    electric, shaft = fans.drawn_power(system.air.fan, fan_ratio, density)
     pump = np.where(system.circuit.pump.belt, 0.0, system.circuit.pump.electric_power)
-    compressor = np.where(cases.air_conditioning, system.ahead.compressor_power, 0.0)
+    works = system.ahead.works(cases.ambient, cases.crank_speed)
+    compressor = np.where(cases.air_conditioning, works[1], 0.0)
     shafts = shaft + compressor + cases.shaft_power
     heat = heat_rejection(
-        system.engine, road_power(system, cases), cases.crank_speed, shafts, electric + pump
+        system.engine, road_power(system, cases), cases.crank_speed, density, shafts, electric + pump
     )
     return Heat(*np.broadcast_arrays(*(getattr(heat, f.name) for f in fields(heat))))
 
 
-def air_demand(
-    system: System, cases: Cases, stage: ArrayLike, heat: FloatArray, brake: FloatArray
-) -> AirDemand:
-    """What the air meets in each case when it is to carry ``heat`` [W] at ``brake`` power [W]; broadcasts."""
-    condenser = np.where(cases.air_conditioning, system.ahead.condenser_heat, 0.0)
-    ratio = fans.speed_ratio(system.air.fan, stage, cases.crank_speed)
-    place = (cases.ambient, air.standard_pressure(cases.altitude), cases.speed, cases.headwind)
-    ahead = condenser + system.ahead.charge_cooler * brake
-    *spread, first = np.broadcast_arrays(*place, heat, ahead, ratio[..., 0])
-    ambient, pressure, speed, headwind, carried, from_ahead = spread
-    ratios = np.broadcast_to(ratio, (*first.shape, ratio.shape[-1]))
-    return AirDemand(ambient, pressure, speed, headwind, carried, from_ahead, ratios)
+def full_demand(system: System, cases: Cases, stage: ArrayLike) -> Heat:
+    """As ``demand`` with the fans at ``stage``, a clutch wholly engaged; broadcasts."""
+    return demand(system, cases, fans.speeds(system.air.fan, stage, cases.crank_speed).engaged)
 
 
-def air_side_of(system: System, flow: Airflow) -> AirSide:
-    """Film resistance and capacity of the air for a solved airflow."""
-    core, surface = system.core.zoned, system.surface
-    G = np.maximum(flow.velocity * flow.ambient_density[..., None], 1e-9)
-    share = flow.area / core.open_face
-    Re = air_side.reynolds(surface, G, flow.mean)
-    film = air_side.heat_transfer_coefficient(surface, G, Re)
-    eta = air_side.surface_efficiency(air_side.fin_efficiency(surface, film), core.fin_share)
-    open_tubes = 1.0 - core.blocked_tubes
-    conductance = eta * film * (core.air_area * share * open_tubes)
-    return AirSide(
-        flow,
-        1.0 / np.maximum(conductance, 1e-12),
-        np.maximum(flow.mass_flow * (air.HEAT_CAPACITY * open_tubes), 1e-12),
-        share,
+def air_demand(system: System, cases: Cases, stage: ArrayLike) -> AirDemand:
+    """What the air meets in each case with the fans at ``stage``; broadcasts. A charge-air cooler's heat is that with
+    a fan's clutch engaged."""
+    turns = fans.speeds(system.air.fan, stage, cases.crank_speed)
+    works = system.ahead.works(cases.ambient, cases.crank_speed)
+    condenser = np.where(cases.air_conditioning, works[0], 0.0)
+    charge = np.asarray(system.ahead.charge_cooler)
+    if np.any(charge > 0.0):
+        charge = charge * demand(system, cases, turns.engaged).brake_power
+    return AirDemand(
+        np.asarray(cases.ambient),
+        air.standard_pressure(cases.altitude),
+        np.asarray(cases.speed),
+        np.asarray(cases.headwind),
+        np.asarray(condenser),
+        charge,
+        turns,
     )
 
 
-def air_for(
-    system: System,
-    cases: Cases,
-    stage: ArrayLike,
-    heat: FloatArray,
-    brake: FloatArray,
-    near: AirSide | None = None,
-) -> AirSide:
-    """Airflow and air side when the air carries ``heat`` [W], looked for close to ``near``; broadcasts."""
-    wanted = air_demand(system, cases, stage, heat, brake)
-    start = None if near is None else near.flow.velocity
-    return air_side_of(system, airpath.solve(system.air, system.core, system.surface, wanted, start))
-
-
-def outside_fit(system: System, top_hose: FloatArray, air_now: AirSide) -> BoolArray:
+def outside_fit(system: System, top_hose: FloatArray, flow: Airflow) -> BoolArray:
     """True where any correlation is used outside what it was fitted to; broadcasts."""
-    flow = air_now.flow
     Re = air_side.reynolds(system.surface, flow.velocity * flow.ambient_density[..., None], flow.mean)
-    air_left = (air_side.outside_fit(system.core.zoned, Re) & (air_now.share > 0)).any(-1)
+    air_left = (air_side.outside_fit(system.core.zoned, Re) & (flow.area > 0)).any(-1)
     return np.asarray(air_left | coolants.outside_fit(system.coolant, top_hose))
-
-
-def scaled(system: System, wanted: AirDemand, flow: Airflow, factor: ArrayLike) -> Airflow:
-    """``flow`` with its velocities times ``factor`` [-], temperatures following."""
-    velocity = flow.velocity * np.asarray(factor)[..., None]
-    shape = velocity.shape[:-1]
-    names = [f.name for f in fields(AirDemand) if f.name != "fan_ratio"]
-    grown = replace(wanted, **{n: np.broadcast_to(getattr(wanted, n), shape) for n in names})
-    return airpath.flow_at(system.air, system.core, grown, velocity)
 
 
 def coolant_at(
@@ -167,74 +114,118 @@ def coolant_at(
     )
 
 
-@dataclass(frozen=True)
-class CoreRate:
-    """What the core sheds in each zone for each kelvin between the coolant going in and the fresh air, warm air
-    that comes round included, (..., zones) [W/K]; coolant capacity rate, conductance UA [W/K], Reynolds number
-    in the tubes and heat capacity of the coolant [J/kg K], (...)."""
-
-    per_kelvin: FloatArray
-    capacity: FloatArray
-    UA: FloatArray
-    tube_reynolds: FloatArray
-    heat_capacity: FloatArray
-
-
-def core_rate(
-    system: System,
-    cases: Cases,
-    top_hose: FloatArray,
-    coolant: CoolantFlow,
-    air_now: AirSide,
-    heat: FloatArray,
-    gains: Gains | None = None,
-) -> CoreRate:
-    """Heat for each kelvin with the engine's outlet at ``top_hose`` [K]; broadcasts. Parameters as of ``shed``.
+class CoreLaw:
+    """How much heat passes in the core for each kelvin between the coolant going in and the air, once the coolant's
+    side is known: capacity rate [W/K], Reynolds number in the tubes, heat capacity [J/kg K], (...) arrays.
 
     References
     ----------
     kays-london-1984 (effectiveness and NTU); coolant splits by face share between the air zones (choice).
     """
-    gains, core = gains or Gains(), system.core
-    mass_flow = np.asarray(coolant.mass_flow * gains.coolant)
-    # The coolant cannot leave below the air that meets it, so its mean lies at least half way between.
-    mean = np.maximum(
-        top_hose - 0.5 * heat / (mass_flow * ROUGH_HEAT_CAPACITY), 0.5 * (top_hose + cases.ambient)
-    )
-    fluid = properties(system.coolant, mean)
-    capacity = mass_flow * fluid.heat_capacity
-    Re = coolant_side.tube_reynolds(system.tubes, mass_flow / fluid.density, fluid)
-    inside = coolant_side.inner_resistance(system.tubes, Re, fluid)[..., None]
-    share = np.maximum(air_now.share, 1e-12)
-    UA = np.asarray(gains.core) * core.UA_factor[..., None] / (air_now.resistance + inside / share)
-    flow = air_now.flow
-    rate = exchange.passes_heat_per_kelvin(core.zoned, UA, air_now.capacity, capacity[..., None] * share)
-    # Heat that comes round the front warms the inlet in proportion to itself.
-    warming = flow.comes_round / np.maximum(flow.mass_flow * air.HEAT_CAPACITY, 1e-12)
-    return CoreRate(rate / (1.0 + rate * warming), capacity, UA.sum(-1), Re, fluid.heat_capacity)
+
+    def __init__(
+        self,
+        system: System,
+        cases: Cases,
+        top_hose: FloatArray,
+        coolant: CoolantFlow,
+        heat: FloatArray,
+        gains: Gains | None = None,
+    ) -> None:
+        gains = gains or Gains()
+        self.core, self.surface = system.core.zoned, system.surface
+        self.UA: FloatArray = np.asarray(0.0)  # W/K, (...), of the last look
+        mass_flow = np.asarray(coolant.mass_flow * gains.coolant)
+        # The coolant cannot leave below the air that meets it, so its mean lies at least half way between.
+        mean = np.maximum(
+            top_hose - 0.5 * heat / (mass_flow * ROUGH_HEAT_CAPACITY), 0.5 * (top_hose + cases.ambient)
+        )
+        fluid = properties(system.coolant, mean)
+        self.heat_capacity = fluid.heat_capacity
+        self.capacity = np.asarray(mass_flow * fluid.heat_capacity)
+        self.tube_reynolds = coolant_side.tube_reynolds(system.tubes, mass_flow / fluid.density, fluid)
+        self.inside = coolant_side.inner_resistance(system.tubes, self.tube_reynolds, fluid)[..., None]
+        self.factor = np.asarray(gains.core * system.core.UA_factor)[..., None]
+        self.face = system.core.open_face[..., None]
+
+    def __call__(self, mass_velocity: FloatArray, area: FloatArray, mean: FloatArray) -> FloatArray:
+        """Heat for each kelvin between the inlets [W/K] of each zone (..., zones), from the mass velocity of the air
+        over the open face [kg/m² s], the zone's area [m²] and the mean temperature of its air [K]."""
+        core = self.core
+        G, share = np.maximum(mass_velocity, 1e-9), np.maximum(area / self.face, 1e-12)
+        Re = air_side.reynolds(self.surface, G, mean)
+        film = air_side.heat_transfer_coefficient(self.surface, G, Re)
+        eta = air_side.surface_efficiency(air_side.fin_efficiency(self.surface, film), core.fin_share)
+        open_tubes = 1.0 - core.blocked_tubes
+        outside = eta * film * (core.air_area * share * open_tubes)
+        UA = self.factor / (1.0 / outside + self.inside / share)
+        self.UA = UA.sum(-1)
+        warmed = G * area * (air.HEAT_CAPACITY * open_tubes)
+        return exchange.passes_heat_per_kelvin(
+            core, UA, np.maximum(warmed, 1e-12), self.capacity[..., None] * share
+        )
 
 
 def shed(
     system: System,
     cases: Cases,
+    stage: ArrayLike,
     top_hose: FloatArray,
     coolant: CoolantFlow,
-    air_now: AirSide,
     heat: FloatArray,
+    near: Airflow | None = None,
     gains: Gains | None = None,
+    demanded: AirDemand | None = None,
 ) -> Shed:
-    """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K]; broadcasts.
+    """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K] and the fans at ``stage``,
+    the air found with it; broadcasts.
 
     Parameters
     ----------
     heat : (...) float array, [W]. It only places the mean coolant temperature at which properties are
         taken; at the solution it is the heat shed.
+    near : an airflow to start from.
     gains : factors on core surface and coolant flow, for probes.
+    demanded : what ``air_demand`` gives for these, if it is known already.
     """
-    core = core_rate(system, cases, top_hose, coolant, air_now, heat, gains)
-    radiator = (core.per_kelvin * (top_hose[..., None] - air_now.flow.fresh)).sum(-1)
-    heater = heater_heat(system, cases, top_hose, coolant, core.heat_capacity)
-    return Shed(radiator + heater, radiator, heater, coolant, core.capacity, core.UA, core.tube_reynolds)
+    wanted = demanded or air_demand(system, cases, stage)
+    law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
+    flow = airpath.solve(system.air, system.core, system.surface, wanted, top_hose, law, near)
+    return _shed(system, cases, top_hose, coolant, law, flow)
+
+
+def shed_with_air(
+    system: System,
+    cases: Cases,
+    stage: ArrayLike,
+    top_hose: FloatArray,
+    coolant: CoolantFlow,
+    heat: FloatArray,
+    velocity: FloatArray,
+    mean: FloatArray,
+    gains: Gains | None = None,
+) -> Shed:
+    """As ``shed`` for given velocities of the air (..., zones) [m/s], whatever drives them; ``mean`` near to its
+    mean temperatures [K]."""
+    wanted = air_demand(system, cases, stage)
+    law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
+    flow = airpath.at_velocity(
+        system.air, system.core, system.surface, wanted, top_hose, law, velocity, mean
+    )
+    return _shed(system, cases, top_hose, coolant, law, flow)
+
+
+def _shed(
+    system: System,
+    cases: Cases,
+    top_hose: FloatArray,
+    coolant: CoolantFlow,
+    law: CoreLaw,
+    flow: Airflow,
+) -> Shed:
+    radiator = (flow.per_kelvin * (top_hose[..., None] - flow.fresh)).sum(-1)
+    heater = heater_heat(system, cases, top_hose, coolant, law.heat_capacity)
+    return Shed(radiator + heater, radiator, heater, coolant, law.capacity, law.UA, law.tube_reynolds, flow)
 
 
 def heater_heat(

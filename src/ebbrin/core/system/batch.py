@@ -35,11 +35,12 @@ class Outcome:
 
 def outcome(system: System, cases: Cases) -> Outcome:
     """Solve candidates in one go; ``outcomes`` does it for very many."""
-    boils = limits.boiling_temperature(system, cases, system.cap.pressure)
+    boils = limits.boiling_temperature(system, cases, system.cap.holds)
     limit = limits.limit_temperature(system, boils)
+    shape = np.broadcast_shapes(np.shape(limit), shape_of(system), np.shape(cases.ambient))
+    limit = np.broadcast_to(limit, shape)
     state = steady_state(system, cases, limit)
-    limit = np.broadcast_to(limit, state.top_hose.shape)
-    hot = reached(state, timed.estimate(system, cases, state.on, limit), np.inf)
+    hot = reached(state, timed.estimate(system, cases, limit), np.inf)
     margin = np.asarray(limit - hot)
     flow = state.shed.coolant.volume_flow
     return Outcome(hot, margin, verdict_of(margin), state.duty, state.air_flow, flow)

@@ -14,7 +14,7 @@ from ebbrin.core.base import ArrayLike, FloatArray, require
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.media.coolants import properties
-from ebbrin.core.system.balance import Gains, air_demand, air_for, air_side_of, coolant_at, scaled, shed
+from ebbrin.core.system.balance import CoreLaw, Gains, air_demand, coolant_at, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.core.system.steady import Settled
 
@@ -35,8 +35,9 @@ def heat_by_coolant_flow(
         If a factor lies outside 0.01 to 100.
     """
     gains = Gains(coolant=_factors(factors, on))
-    coolant = coolant_at(system, cases, top_hose, on.heat.total)
-    return shed(system, cases, top_hose, coolant, on.air, on.heat.total, gains).heat
+    heat, flow = on.heat.total, on.shed.air
+    coolant = coolant_at(system, cases, top_hose, heat)
+    return shed_with_air(system, cases, FULL, top_hose, coolant, heat, flow.velocity, flow.mean, gains).heat
 
 
 def heat_by_air(
@@ -49,11 +50,10 @@ def heat_by_air(
     DomainError
         If a factor lies outside 0.01 to 100.
     """
-    heat = on.heat.total
+    heat, flow = on.heat.total, on.shed.air
     coolant = coolant_at(system, cases, top_hose, heat)
-    wanted = air_demand(system, cases, FULL, heat, on.heat.brake_power)
-    side = air_side_of(system, scaled(system, wanted, on.air.flow, _factors(factors, on)))
-    return np.asarray(shed(system, cases, top_hose, coolant, side, heat).heat)
+    velocity = flow.velocity * _factors(factors, on)[..., None]
+    return shed_with_air(system, cases, FULL, top_hose, coolant, heat, velocity, flow.mean).heat
 
 
 def heat_by_condition(
@@ -70,9 +70,8 @@ def heat_by_condition(
     spread = np.asarray(values, np.float64).reshape(-1, 1)
     changed_system = changed(system, path, spread).checked()
     heat = np.broadcast_to(on.heat.total, (spread.size, *on.top_hose.shape))
-    air_now = air_for(changed_system, cases, FULL, heat, on.heat.brake_power)
     coolant = coolant_at(changed_system, cases, top_hose, heat)
-    return shed(changed_system, cases, top_hose, coolant, air_now, heat).heat
+    return shed(changed_system, cases, FULL, top_hose, coolant, heat).heat
 
 
 def zone_lines(
@@ -86,9 +85,13 @@ def zone_lines(
     DomainError
         If a factor lies outside 0.01 to 100.
     """
-    wanted = air_demand(system, cases, FULL, on.heat.total, on.heat.brake_power)
-    velocity = on.air.flow.velocity * _factors(factors, on)[..., None]
-    return airpath.zone_pressures(system.air, system.core, system.surface, wanted, velocity)
+    flow, hot = on.shed.air, on.top_hose
+    law = CoreLaw(system, cases, hot, on.shed.coolant, on.heat.total)
+    wanted = air_demand(system, cases, FULL)
+    velocity = flow.velocity * _factors(factors, on)[..., None]
+    return airpath.zone_pressures(
+        system.air, system.core, system.surface, wanted, hot, law, velocity, flow.mean
+    )
 
 
 @dataclass(frozen=True)

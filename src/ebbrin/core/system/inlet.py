@@ -20,7 +20,12 @@ FASTEST = 300.0  # rev/s; where even this speed leaves a margin, none ends it
 
 
 def margin(system: System, cases: Cases, coolant: CoolantFlow, temperature: FloatArray) -> FloatArray:
-    """Margin at the pump inlet, at its ``temperature`` [K], with no pressure under the cap [Pa]; broadcasts."""
+    """Margin at the pump inlet, at its ``temperature`` [K], with no pressure under the cap [Pa]; broadcasts.
+
+    Where heat that enters behind the core leaves the inlet hotter than the tables go, the margin is that at their end:
+    it is far below nothing by then, and less still in truth.
+    """
+    temperature = np.minimum(temperature, system.table_end)
     return caps.pump_inlet_margin(
         system.circuit.pump,
         system.cap,
@@ -46,7 +51,7 @@ def cavitation_speed(system: System, cases: Cases, state: SteadyState, temperatu
         coolant = coolant_at(
             system, turning, state.top_hose, state.heat_in, flow * turning.crank_speed / cases.crank_speed
         )
-        return (margin(system, turning, coolant, temperature) + system.cap.pressure) / 1e4
+        return (margin(system, turning, coolant, temperature) + system.cap.holds) / 1e4
 
     found = bracketed_root(left, slow**2, fast**2, 1e-2, 1e-3)
     # The margin falls with speed: without a crossing the end that lies nearer to one says which side it is on.

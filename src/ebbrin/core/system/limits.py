@@ -2,34 +2,35 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from enum import IntEnum
 
 import numpy as np
 
-from ebbrin.core.airpath.balance import core_pressure_drop
+from ebbrin.core.airpath.balance import Airflow, core_pressure_drop
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
 from ebbrin.core.roots import bracketed_root, root_among
+from ebbrin.core.system import timed
 from ebbrin.core.system.balance import (
     Gains,
-    air_demand,
-    air_for,
-    air_side_of,
+    Shed,
     coolant_at,
     demand,
-    scaled,
+    full_demand,
     shed,
+    shed_with_air,
 )
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import Settled
+from ebbrin.core.system.steady import Settled, stage_below
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
-SAFE_MARGIN = 6.0  # choice: a case holds with this much between top hose and limit, K
+SAFE_MARGIN = 6.0  # choice: below what counts as room to spare where a margin is asked for, K
 AIR_FACTORS = np.array([0.02, 0.2, 0.7, 1.3, 4.0, 30.0])
 """Multiples of the air that a case gets, between which its need is looked for."""
-PROBE = 1.2  # how much air, core or coolant is added to see which would help most
-AIR, CORE, COOLANT = 0, 1, 2
+FASTEST_FACE = 12.0  # choice: no fan pushes air through a core faster, m/s
 
 
 def boiling_temperature(system: System, cases: Cases, gauge: ArrayLike) -> FloatArray:
@@ -52,11 +53,12 @@ class AmbientLimit:
     found: BoolArray
 
 
-def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray) -> AmbientLimit:
-    """Ambient [K] at which each case's top hose settles at ``top_hose`` [K], fan on; broadcasts, so that
-    several temperatures go through at once.
+def ambient_for(system: System, cases: Cases, near: Settled, top_hose: FloatArray) -> AmbientLimit:
+    """Lowest ambient [K] at which each case's top hose reaches ``top_hose`` [K]; broadcasts, so that several
+    temperatures go through at once.
 
-    With the airflow of ``on`` the heat shed is linear in ambient, which says where to look first.
+    The fan stands as its switch leaves it at that temperature: one whose on-point lies above it rests. ``near`` is
+    where the search begins. With an airflow held the heat shed is linear in ambient, which says where to look.
 
     References
     ----------
@@ -64,25 +66,26 @@ def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray)
     """
     known = top_hose <= system.table_end
     top_hose = np.minimum(top_hose, system.table_end)
-    coolant = coolant_at(system, cases, top_hose, on.heat.total, on.coolant.volume_flow)
-    air_now = on.air
+    stage = stage_below(system, cases, top_hose)
+    air_now = near.shed.air
+    coolant = coolant_at(system, cases, top_hose, near.heat.total, near.shed.coolant.volume_flow)
+    feels_air = bool(np.any(system.circuit.thermostat.at_inlet))
 
     def spare(ambient: FloatArray) -> tuple[FloatArray, FloatArray]:
         nonlocal air_now
         hotter = replace(cases, ambient=ambient)
-        asked = demand(system, hotter, FULL)
-        wanted = asked.total
         # Several ambients may come in one call; an airflow of theirs is no neighbour for a single one.
-        close = air_now if air_now.resistance.ndim <= ambient.ndim + 1 else on.air
-        air_now = air_for(system, hotter, FULL, wanted, asked.brake_power, near=close)
-        heat = shed(system, hotter, top_hose, coolant, air_now, wanted).heat
+        close = air_now if air_now.velocity.ndim <= ambient.ndim + 1 else near.shed.air
+        wanted = full_demand(system, hotter, stage).total
+        flow = coolant_at(system, hotter, top_hose, wanted, coolant.volume_flow) if feels_air else coolant
+        there = shed(system, hotter, stage, top_hose, flow, wanted, close)
+        air_now = there.air
+        wanted = demand(system, hotter, air_now.fan_ratio).total
         # With this airflow heat is linear in ambient: the ambient at which it would be right.
-        right = top_hose - (top_hose - ambient) * wanted / np.maximum(heat, 1.0)
-        return heat - wanted, np.minimum(np.maximum(right, COLDEST_AMBIENT), top_hose)
+        right = top_hose - (top_hose - ambient) * wanted / np.maximum(there.heat, 1.0)
+        return there.heat - wanted, np.minimum(np.maximum(right, COLDEST_AMBIENT), top_hose)
 
-    now = shed(system, cases, top_hose, coolant, air_now, on.heat.total).heat
-    first = top_hose - (top_hose - cases.ambient) * on.heat.total / np.maximum(now, 1.0)
-    at = np.minimum(np.maximum(first, COLDEST_AMBIENT), top_hose - 1.0)
+    at = np.broadcast_to(np.minimum(cases.ambient, top_hose - 1.0), top_hose.shape)
     previous: tuple[FloatArray, FloatArray] | None = None
     for _ in range(SECANT_STEPS):
         excess, right = spare(at)
@@ -103,12 +106,26 @@ def ambient_for(system: System, cases: Cases, on: Settled, top_hose: FloatArray)
     return AmbientLimit(np.where(found, root.x, COLDEST_AMBIENT), found)
 
 
+class Cause(IntEnum):
+    """What holds a case back: the single change that would bring it to its limit with the least of it; the air
+    that enters the core being hotter than the limit already; or none of these alone."""
+
+    AIR = 0
+    CORE = 1
+    COOLANT = 2
+    INLET_AIR = 3
+    NO_SINGLE = 4
+
+
+MOST_CHANGE = 6.0  # how many times more of air, core or coolant flow is looked at
+
+
 @dataclass(frozen=True)
 class AirNeed:
-    """Airflow that a case needs to stay SAFE_MARGIN under its limit, beside what it gets with the fan on.
+    """Airflow that a case needs, beside what it gets with the fan on.
 
     needed, available [m³/s] at ambient density; needed_pressure, available_pressure [Pa] that the core
-    takes at those flows; ``found`` False where no amount of air would do.
+    takes at those flows; ``found`` False where no airflow would do, or only one faster than FASTEST_FACE.
     """
 
     needed: FloatArray
@@ -118,54 +135,123 @@ class AirNeed:
     found: BoolArray
 
 
-def air_need(system: System, cases: Cases, on: Settled, limit: FloatArray) -> AirNeed:
-    """Search over a factor on all air velocities; broadcasts."""
-    heat, brake = on.heat.total, on.heat.brake_power
-    wanted = air_demand(system, cases, FULL, heat, brake)
-    target = limit - SAFE_MARGIN
-    coolant = coolant_at(system, cases, target, heat, on.coolant.volume_flow)
+class Limited:
+    """Cases at their limit: how much of what they are asked is met there, for any air, core and coolant flow. A timed
+    case is met where its end stays below the limit.
 
-    def spare(log_factor: FloatArray) -> FloatArray:
-        side = air_side_of(system, scaled(system, wanted, on.air.flow, np.exp(log_factor)))
-        return shed(system, cases, target, coolant, side, heat).heat / heat - 1.0
+    Parameters
+    ----------
+    hotter : (cases,) float array, how much hotter the air is taken than each case says [K].
+    """
 
-    shape = np.broadcast_shapes(on.top_hose.shape, target.shape)
+    def __init__(
+        self, system: System, cases: Cases, near: Settled, limit: FloatArray, hotter: ArrayLike = 0.0
+    ) -> None:
+        self.system, self.limit = system, np.minimum(limit, system.table_end)
+        self.cases = replace(cases, ambient=cases.ambient + hotter)
+        self.heat = full_demand(system, self.cases, FULL).total
+        self.coolant = coolant_at(system, self.cases, self.limit, self.heat, near.shed.coolant.volume_flow)
+        self.there: Shed = shed(
+            system, self.cases, FULL, self.limit, self.coolant, self.heat, near.shed.air
+        )
+        self.timed = np.flatnonzero(np.isfinite(cases.duration))
+
+    @property
+    def air(self) -> Airflow:
+        """The air with the fan at full."""
+        return self.there.air
+
+    def with_air(self, factor: FloatArray) -> Shed:
+        """What is shed with ``factor`` times the air."""
+        velocity = self.air.velocity * factor[..., None]
+        return shed_with_air(
+            self.system, self.cases, FULL, self.limit, self.coolant, self.heat, velocity, self.air.mean
+        )
+
+    def with_gains(self, gains: Gains) -> Shed:
+        """What is shed with more core or coolant flow and the same air."""
+        return shed_with_air(
+            self.system, self.cases, FULL, self.limit, self.coolant, self.heat, self.air.velocity, self.air.mean, gains
+        )
+
+    def spare(self, changed: Callable[[FloatArray], Shed], factor: FloatArray, by: str) -> FloatArray:
+        """Below nothing where a case is short with ``factor`` times more: logarithm of heat shed over demand, for a
+        timed case the logarithm of its limit's rise over ambient over its end's."""
+        there = changed(factor)
+        out = np.log(np.maximum(there.heat, 1e-6) / self.heat)
+        if self.timed.size:
+            few = self.cases.taken(self.timed)
+            shape = np.broadcast_shapes(out.shape, self.limit.shape)
+            out = np.array(np.broadcast_to(out, shape))
+            limit = np.broadcast_to(self.limit, shape)[..., self.timed]
+            share = np.broadcast_to(factor, shape)[..., self.timed]
+            end = timed.end_with(self.system, few, limit, share, by)
+            out[..., self.timed] = np.log((limit - few.ambient) / np.maximum(end - few.ambient, 1e-6))
+        return out
+
+
+def air_need(at: Limited, pressure: FloatArray) -> AirNeed:
+    """The least air that keeps each case at its limit, by a factor on all air velocities; broadcasts.
+
+    Parameters
+    ----------
+    pressure : (cases,) float array, of the air [Pa].
+    """
+    shape = at.limit.shape
     knots = np.log(AIR_FACTORS).reshape(-1, *(1 for _ in shape))
-    root = root_among(spare, np.broadcast_to(knots, (len(AIR_FACTORS), *shape)), 1e-5, 1e-5)
-    flow = scaled(system, wanted, on.air.flow, np.exp(root.x))
-    needed_drop = core_pressure_drop(system.surface, flow, wanted.pressure)
-    drop = core_pressure_drop(system.surface, on.air.flow, wanted.pressure)
+    root = root_among(
+        lambda log_factor: at.spare(at.with_air, np.exp(log_factor), "air"),
+        np.broadcast_to(knots, (len(AIR_FACTORS), *shape)),
+        1e-4,
+        1e-5,
+    )
+    needed = at.with_air(np.exp(root.x)).air
     # Where even the least factor suffices, that least is the honest upper bound of the need.
     enough = ~root.bracketed & (root.x <= knots[0])
+    # The fastest zone says whether a fan could: it is the one that fans pull through.
+    possible = needed.velocity.max(-1) <= FASTEST_FACE
+    surface = at.system.surface
     return AirNeed(
-        flow.volume_flow,
-        needed_drop.max(-1),
-        on.air.flow.volume_flow,
-        drop.max(-1),
-        root.bracketed | enough,
+        needed.volume_flow,
+        core_pressure_drop(surface, needed, pressure).max(-1),
+        at.air.volume_flow,
+        core_pressure_drop(surface, at.air, pressure).max(-1),
+        (root.bracketed | enough) & possible,
     )
 
 
 @dataclass(frozen=True)
 class Bottleneck:
-    """Share of extra heat that PROBE times more air, core or coolant flow would shed at the limit
-    temperature [-], along a leading axis in that order, and the greatest of them."""
+    """How many times more air, core surface or coolant flow alone would bring each case to its limit [-], along a
+    leading axis in that order, inf where not even MOST_CHANGE does; and the cause by that."""
 
-    gains: FloatArray
+    factors: FloatArray
     cause: IntArray
 
 
-def bottleneck(system: System, cases: Cases, on: Settled, limit: FloatArray) -> Bottleneck:
+def bottleneck(at: Limited) -> Bottleneck:
     """What holds each case back, by shedding again at the limit with one thing at a time enlarged."""
-    heat = on.heat.total
-    coolant = coolant_at(system, cases, limit, heat, on.coolant.volume_flow)
-    wanted = air_demand(system, cases, FULL, heat, on.heat.brake_power)
-    more = air_side_of(system, scaled(system, wanted, on.air.flow, PROBE))
-    base = shed(system, cases, limit, coolant, on.air, heat).heat
-    probes = (
-        shed(system, cases, limit, coolant, more, heat),
-        shed(system, cases, limit, coolant, on.air, heat, Gains(core=PROBE)),
-        shed(system, cases, limit, coolant, on.air, heat, Gains(coolant=PROBE)),
+    shape = at.limit.shape
+    kinds: tuple[tuple[str, Callable[[FloatArray], Shed]], ...] = (
+        ("air", at.with_air),
+        ("core", lambda f: at.with_gains(Gains(core=f))),
+        ("coolant", lambda f: at.with_gains(Gains(coolant=f))),
     )
-    gains = np.stack([probe.heat / base - 1.0 for probe in probes])
-    return Bottleneck(gains, np.argmax(gains, axis=0))
+    knots = np.broadcast_to(
+        np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(-1, *(1 for _ in shape)), (3, *shape)
+    )
+    rows = []
+    for by, changed in kinds:
+        root = root_among(
+            lambda y, by=by, changed=changed: at.spare(changed, np.exp(y), by), knots, 1e-3, 1e-3
+        )
+        spare_already = ~root.bracketed & (root.x <= knots[0])
+        rows.append(np.where(root.bracketed, np.exp(root.x), np.where(spare_already, 1.0 / MOST_CHANGE, np.inf)))
+    factors = np.stack(rows)
+    # Of what a case has too much, the least goes furthest too: the one that may shrink least.
+    cause = np.argmin(factors, axis=0)
+    holds = np.isfinite(factors).all(0) & (factors <= 1.0).all(0)
+    cause = np.where(holds, np.argmax(factors, axis=0), cause)
+    cause = np.where(np.isfinite(factors).any(0), cause, Cause.NO_SINGLE)
+    hot = (at.air.fresh >= at.limit[..., None]).all(-1)
+    return Bottleneck(factors, np.where(hot, Cause.INLET_AIR, cause))

@@ -24,15 +24,31 @@ from ebbrin.core.radiator.geometry import Core
 
 Record = TypeVar("Record")
 
+MILD_AMBIENT, RATED_AMBIENT, RATED_CRANK = 293.15, 308.15, 25.0  # choices: of air conditioning, K, K, rev/s
+
 
 @dataclass(frozen=True)
 class Exchangers:
     """What stands ahead of the core: heat of an air-conditioning condenser and its compressor's power while
-    it runs [W], and heat of a charge-air cooler over brake power [-], 0 without one."""
+    it runs [W], each as stated or, where it ``follows`` the weather and the engine's speed (bool), at RATED_AMBIENT and
+    RATED_CRANK; and heat of a charge-air cooler over brake power [-], 0 without one."""
 
     condenser_heat: FloatArray
     compressor_power: FloatArray
+    condenser_follows: BoolArray
+    compressor_follows: BoolArray
     charge_cooler: FloatArray
+
+    def works(self, ambient: FloatArray, crank_speed: FloatArray) -> tuple[FloatArray, FloatArray]:
+        """Heat of the condenser and power of the compressor [W] at an ``ambient`` [K] and a crank speed [rev/s]:
+        cooling asked for falls with the outside air, and a slow compressor gives less (choices)."""
+        warm = 0.5 + 0.5 * (ambient - MILD_AMBIENT) / (RATED_AMBIENT - MILD_AMBIENT)
+        warm = np.minimum(np.maximum(warm, 0.3), 1.3)
+        hard = warm * np.minimum(1.0, np.sqrt(crank_speed / RATED_CRANK))
+        return (
+            self.condenser_heat * np.where(self.condenser_follows, hard, 1.0),
+            self.compressor_power * np.where(self.compressor_follows, hard, 1.0),
+        )
 
 
 @dataclass(frozen=True)
@@ -190,14 +206,6 @@ def pick(record: Record, index: int) -> Record:
         values = {f.name: pick(getattr(record, f.name), index) for f in fields(record)}
         return type(record)(**values)
     return record[index]  # type: ignore[index,no-any-return]
-
-
-def choose(condition: BoolArray, yes: Record, no: Record) -> Record:
-    """Element by element ``yes`` where ``condition`` holds, else ``no``, for every array of two records."""
-    if is_dataclass(yes) and not isinstance(yes, type):
-        values = {f.name: choose(condition, getattr(yes, f.name), getattr(no, f.name)) for f in fields(yes)}
-        return type(yes)(**values)
-    return np.where(condition, yes, no)  # type: ignore[call-overload,no-any-return]
 
 
 def changed(record: Record, path: str, value: Any) -> Record:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray
+from ebbrin.core.circuit.cap import LIKELY_SAG
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.system import limits
 from ebbrin.core.system.batch import outcome
@@ -92,10 +93,8 @@ def scatter(system: System, tested: bool = False) -> list[Unknown]:
         Unknown("heat", ("engine.heat_factor",), heat[0], 1.0, heat[1]),
         Unknown("air_friction", ("core.air_friction",), AIR_FRICTION[0], 1.0, AIR_FRICTION[1]),
     ]
-    sag = float(system.cap.pressure)
-    if sag > 0.0:
-        low = max(sag - CAP_SAG, 0.0)
-        found.append(Unknown("cap", ("cap.pressure",), low, sag, sag, relative=False))
+    if float(system.cap.pressure) > 0.0:
+        found.append(Unknown("cap", ("cap.sag",), 0.0, LIKELY_SAG, CAP_SAG, relative=False))
     if tested:
         return [*found, Unknown("core", ("core.UA_factor",), TESTED_CORE[0], 1.0, TESTED_CORE[1])]
     return [
@@ -182,7 +181,7 @@ def sensitivity(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> Se
         values[1 + 2 * i, i], values[2 + 2 * i, i] = unknown.low, unknown.high
     several = _at(system, unknowns, values)
     margin = outcome(several, cases).margin
-    boils = limits.boiling_temperature(several, cases, several.cap.pressure)
+    boils = limits.boiling_temperature(several, cases, several.cap.holds)
     floor = limits.limit_temperature(several, boils) - system.table_end
     margin = np.maximum(margin, np.broadcast_to(floor, margin.shape))
     return Sensitivity(tuple(u.name for u in unknowns), margin[1::2], margin[2::2], margin[0])

@@ -215,11 +215,15 @@ CONDITIONS = {
 """What half of such cores are below (choices)."""
 
 
-def likely_scale(radiator: Radiator) -> float:
-    """Scale [mm] of a core of this condition, no more than its tubes have room for."""
+def scale_room(radiator: Radiator) -> float:
+    """Thickest scale [mm] that the tubes have room for."""
     wall = 0.3 if radiator.tube_wall_mm is None else radiator.tube_wall_mm
-    room = 0.5 * (tube_height(radiator) - LEAST_BORE) - wall
-    return max(min(CONDITIONS[radiator.condition]["scale_mm"], room), 0.0)
+    return max(0.5 * (tube_height(radiator) - LEAST_BORE) - wall, 0.0)
+
+
+def likely_scale(radiator: Radiator) -> float:
+    """Scale [mm] that half of the cores of this condition stay below, no more than its tubes have room for."""
+    return min(CONDITIONS[radiator.condition]["scale_mm"], scale_room(radiator))
 
 
 def gap_between_tubes(radiator: Radiator) -> float:

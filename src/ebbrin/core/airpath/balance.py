@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -25,8 +25,9 @@ from ebbrin.core.radiator.geometry import Core
 
 LEAST_VELOCITY, FASTEST = 1e-6, 200.0  # m/s
 LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exists
-PRESSURE_RESIDUAL, TEMPERATURE_RESIDUAL, MOST_PASSES = 1e-7, 1e-5, 60
+PRESSURE_RESIDUAL, TEMPERATURE_RESIDUAL, MOST_PASSES = 1e-6, 1e-4, 60
 FIRST_GUESS = 2.0  # m/s
+SHORT = 1e-5  # of the logarithm of a velocity; what a shorter step brings is noise
 CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
 
 Rate = Callable[[FloatArray, FloatArray, FloatArray], FloatArray]
@@ -41,7 +42,8 @@ class Airflow:
     velocity [m/s] over the open face of a zone at ambient density; area [m²]; mass_flow [kg/s]; fresh [K] air ahead
     of the core but for what its own heat brings round the front; mean [K] in the core; leaving [K]; per_kelvin
     [W/K] heat for each kelvin between coolant and fresh air, what comes round included; fan_ratio (..., fans) speed
-    over reference speed [-]; ambient_density [kg/m³] (...).
+    over reference speed [-]; ambient_density [kg/m³] (...); steep (..., zones) how fast what stands against the air
+    outgrows what drives it, by logarithms, 0 where that is not known [-].
     """
 
     velocity: FloatArray
@@ -53,6 +55,7 @@ class Airflow:
     per_kelvin: FloatArray
     fan_ratio: FloatArray
     ambient_density: FloatArray
+    steep: FloatArray
 
     @property
     def volume_flow(self) -> FloatArray:
@@ -160,6 +163,7 @@ class _Front:
         fixed = self.heads * G * velocity
         drives = self.ram + (rho - hot_density) * self.lift
         against, own = core + fixed, CORE_GROWTH * core + 2.0 * fixed
+        none_known = np.broadcast_to(0.0, self.shape)
         none = np.zeros((*self.shape[:-1], self.serves.shape[-1]))
         ratio = np.broadcast_to(demand.fans.free, none.shape)
         falls, weight, still, gives = none, np.zeros((*self.shape, none.shape[-1])), none, none
@@ -181,7 +185,7 @@ class _Front:
             drives = drives + (self.serves * still[..., None, :]).sum(-1)
             against = against + (self.serves * (still - gives)[..., None, :]).sum(-1)
         flow = Airflow(
-            velocity, self.area, mass_flow, fresh, middle, leaving, passes, ratio, self.density
+            velocity, self.area, mass_flow, fresh, middle, leaving, passes, ratio, self.density, none_known
         )
         return _Look(flow, drives, against, own, falls, weight, still, gives)
 
@@ -233,7 +237,7 @@ def solve(
         y = np.full(front.shape, np.log(FIRST_GUESS))
         mean = np.broadcast_to(0.5 * (demand.ambient + hot)[..., None], front.shape)
     there = front.area > 0.0
-    slope: FloatArray | None = None
+    slope = np.zeros(front.shape) if near is None else np.broadcast_to(near.steep, front.shape)
     last: tuple[FloatArray, FloatArray] | None = None
     for passes in range(MOST_PASSES):
         at = front.look(np.exp(y), mean, rate)
@@ -244,18 +248,27 @@ def solve(
         if settled.all():
             break
         step = _step(front, at, off)
-        if not front.zones.shared and last is not None:
-            # Where the last step was of any length, what it brought says how steep it is.
-            moved, brought = y - last[0], off - last[1]
+        if not front.zones.shared:
+            # Where the last step was of any length, what it brought says how steep it is; else what an earlier search
+            # has learnt; else what the parts say.
             assumed = np.where(step == 0.0, 1.0, off / np.where(step == 0.0, 1.0, step))
-            seen = np.where(np.abs(moved) > 1e-9, brought / np.where(moved == 0.0, 1.0, moved), assumed)
-            slope = np.minimum(np.maximum(seen, 0.5 * assumed), 3.0 * assumed)
+            if last is not None:
+                moved, brought = y - last[0], off - last[1]
+                long = np.abs(moved) > SHORT
+                slope = np.where(long, brought / np.where(long, moved, 1.0), slope)
+            known = np.where(slope > 0.0, slope, assumed)
+            slope = np.minimum(np.maximum(known, 0.5 * assumed), 3.0 * assumed)
             step = off / slope
         last = y, off
         least, most = (-4.0, 4.0) if passes < 20 else (-0.5, 0.5)
         y = np.minimum(np.maximum(y - np.minimum(np.maximum(step, least), most), lowest), highest)
         mean = at.flow.mean
-    return at.flow
+    return replace(at.flow, steep=slope)
+
+
+def _alongside(hot: FloatArray, velocity: FloatArray) -> FloatArray:
+    """``hot`` (...) in the shape that zone velocities (..., zones) have as well."""
+    return np.broadcast_to(hot, np.broadcast_shapes(hot.shape, velocity.shape[:-1]))
 
 
 def at_velocity(
@@ -270,7 +283,7 @@ def at_velocity(
 ) -> Airflow:
     """The airflow record for given zone velocities (..., zones) [m/s], whatever drives them; ``mean`` near to the
     mean temperatures that come out [K]."""
-    front = _Front(path, core, surface, demand, hot)
+    front = _Front(path, core, surface, demand, _alongside(hot, velocity))
     velocity = np.broadcast_to(velocity, front.shape)
     flow = front.look(velocity, np.broadcast_to(mean, front.shape), rate).flow
     return front.look(velocity, flow.mean, rate).flow
@@ -289,7 +302,7 @@ def zone_pressures(
     """What stands against the fans, less what ram and buoyancy give (..., zones), and what the fans add (..., fans)
     [Pa] at zone velocities (..., zones) [m/s]: both lines of the usual fan chart. Where they cross, or the former is
     nothing in a zone without a fan, lies the working point that ``solve`` finds."""
-    front = _Front(path, core, surface, demand, hot)
+    front = _Front(path, core, surface, demand, _alongside(hot, velocity))
     at = front.look(np.broadcast_to(velocity, front.shape), np.broadcast_to(mean, front.shape), rate)
     fans = (front.serves * at.rise[..., None, :]).sum(-1)
     return at.against - at.drives + fans, at.rise

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, is_dataclass
 from typing import Any
 
@@ -27,13 +28,13 @@ from ebbrin.core.system.control_choice import (
     thermostat_choice,
 )
 from ebbrin.core.system.levers import Levers, applicable
-from ebbrin.core.system.limits import SAFE_MARGIN, AirNeed, AmbientLimit, Bottleneck
+from ebbrin.core.system.chance import Estimate, Unknown, estimate, scatter, verdict_of
+from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
 from ebbrin.core.system.parts import Cases, Record, System, pick, stack
 from ebbrin.core.system.steady import Settled, SteadyState, steady_state
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
-HOLDS, TIGHT, FAILS = 0, 1, 2
 ROOM = 293.15
 
 
@@ -66,6 +67,7 @@ class Assessment:
     bottleneck: Bottleneck
     run: TimedRun
     verdict: IntArray
+    chance: Estimate
     margin: FloatArray
     cap: CapChoice
     thermostat: ThermostatChoice
@@ -94,11 +96,6 @@ def control_of(system: System, state: SteadyState) -> IntArray:
         [HUNTS, NO_STEADY_STATE, BELOW_OPENING, THERMOSTAT_CONTROLLED],
         CAPACITY_LIMITED,
     )
-
-
-def verdict_of(margin: FloatArray) -> IntArray:
-    """HOLDS, TIGHT or FAILS by the margin below the limit [K]; broadcasts."""
-    return np.select([margin >= SAFE_MARGIN, margin >= 0.0], [HOLDS, TIGHT], FAILS)
 
 
 def reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) -> FloatArray:
@@ -132,11 +129,17 @@ def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
     return _Solved(state, limit, boils, limiting, pick(both, 1), run)
 
 
-def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment:
+def assess(
+    system: System,
+    cases: Cases,
+    with_levers: bool = True,
+    unknowns: Sequence[Unknown] | None = None,
+) -> Assessment:
     """Solve one system (fields of shape ()) and its levers for all its cases, all stacked in one solve.
 
     Parameters
     ----------
+    unknowns : what is not known of it; what scatters in any system if None.
     with_levers : without them the answer comes in some two thirds of the time.
 
     Raises
@@ -162,7 +165,11 @@ def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    at_limit = limits.Limited(system, cases, on, limit)
+    # Where nothing settles though the heat could be shed, the hottest of the hunt decides.
+    hunted = np.log((limit - cases.ambient) / np.maximum(state.hottest - cases.ambient, 1e-3))
+    least = np.where(state.hunts & ~run.timed, hunted, np.inf)
+    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
+    needs = limits.Limited(system, cases, on, limit, chance.hotter)
     return Assessment(
         state=state,
         schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
@@ -183,10 +190,11 @@ def assess(system: System, cases: Cases, with_levers: bool = True) -> Assessment
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
         limiting_ambient=base.limiting_ambient,
         air_to_boil=base.air_to_boil,
-        air_need=limits.air_need(at_limit, atmosphere),
-        bottleneck=limits.bottleneck(at_limit),
+        air_need=limits.air_need(needs, atmosphere),
+        bottleneck=limits.bottleneck(needs),
         run=run,
-        verdict=verdict_of(margin),
+        verdict=verdict_of(chance.below),
+        chance=chance,
         margin=margin,
         cap=caps.choose(
             counted,

@@ -9,9 +9,9 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.base import FloatArray
 from ebbrin.core.system import limits, timed
-from ebbrin.core.system.assess import reached, verdict_of
+from ebbrin.core.system.assess import reached
 from ebbrin.core.system.parts import Cases, System, part_of
 from ebbrin.core.system.steady import shape_of, steady_state
 
@@ -23,11 +23,10 @@ CHUNK_ELEMENTS = 8000
 class Outcome:
     """What many candidates come to, arrays (candidates, cases): temperature that margins are taken from [K], the
     steady state's or that at the end of a timed case, inf where there is neither; margin below the limit [K],
-    -inf there; verdict, fan duty [-], air [m³/s] and coolant [m³/s] of the steady state."""
+    -inf there; fan duty [-], air [m³/s] and coolant [m³/s] of the steady state."""
 
     hot: FloatArray
     margin: FloatArray
-    verdict: IntArray
     duty: FloatArray
     air_flow: FloatArray
     coolant_flow: FloatArray
@@ -43,7 +42,7 @@ def outcome(system: System, cases: Cases) -> Outcome:
     hot = reached(state, timed.estimate(system, cases, limit), np.inf)
     margin = np.asarray(limit - hot)
     flow = state.shed.coolant.volume_flow
-    return Outcome(hot, margin, verdict_of(margin), state.duty, state.air_flow, flow)
+    return Outcome(hot, margin, state.duty, state.air_flow, flow)
 
 
 def outcomes(

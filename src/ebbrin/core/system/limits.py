@@ -155,38 +155,52 @@ class Limited:
             system, self.cases, FULL, self.limit, self.coolant, self.heat, near.shed.air
         )
         self.timed = np.flatnonzero(np.isfinite(cases.duration))
+        self.way = None
+        if self.timed.size:
+            few, limit = self.cases.taken(self.timed), self.limit[..., self.timed]
+            self.way = timed.way(system, few, limit, timed.WAY_POINTS)
 
     @property
     def air(self) -> Airflow:
         """The air with the fan at full."""
         return self.there.air
 
-    def with_air(self, factor: FloatArray) -> Shed:
-        """What is shed with ``factor`` times the air."""
-        velocity = self.air.velocity * factor[..., None]
+    def shed(self, air: ArrayLike = 1.0, core: ArrayLike = 1.0, coolant: ArrayLike = 1.0) -> Shed:
+        """What is shed at the limit with some times the air, core surface or coolant flow."""
+        velocity = self.air.velocity * np.asarray(air)[..., None]
+        gains = Gains(core, coolant)
         return shed_with_air(
-            self.system, self.cases, FULL, self.limit, self.coolant, self.heat, velocity, self.air.mean
+            self.system, self.cases, FULL, self.limit, self.coolant, self.heat, velocity, self.air.mean, gains
         )
 
-    def with_gains(self, gains: Gains) -> Shed:
-        """What is shed with more core or coolant flow and the same air."""
-        return shed_with_air(
-            self.system, self.cases, FULL, self.limit, self.coolant, self.heat, self.air.velocity, self.air.mean, gains
-        )
-
-    def spare(self, changed: Callable[[FloatArray], Shed], factor: FloatArray, by: str) -> FloatArray:
-        """Below nothing where a case is short with ``factor`` times more: logarithm of heat shed over demand, for a
-        timed case the logarithm of its limit's rise over ambient over its end's."""
-        there = changed(factor)
+    def spare(self, **factors: FloatArray) -> FloatArray:
+        """Below nothing where a case is short with some times the ``air``, ``core`` or ``coolant``: logarithm of heat
+        shed over demand at the limit, for a timed case the room that is left at its end."""
+        there = self.shed(**factors)
         out = np.log(np.maximum(there.heat, 1e-6) / self.heat)
-        if self.timed.size:
-            few = self.cases.taken(self.timed)
-            shape = np.broadcast_shapes(out.shape, self.limit.shape)
-            out = np.array(np.broadcast_to(out, shape))
-            limit = np.broadcast_to(self.limit, shape)[..., self.timed]
-            share = np.broadcast_to(factor, shape)[..., self.timed]
-            end = timed.end_with(self.system, few, limit, share, by)
-            out[..., self.timed] = np.log((limit - few.ambient) / np.maximum(end - few.ambient, 1e-6))
+        if self.way is None:
+            return np.asarray(out)
+        way, shape = self.way, np.broadcast_shapes(out.shape, *(np.shape(f) for f in factors.values()))
+        out = np.array(np.broadcast_to(out, shape))
+        # The way's points come behind the axes of the factors, ahead of those of the system.
+        ahead = len(shape) - (way.T.ndim - 1)
+        some = {
+            name: np.expand_dims(np.broadcast_to(f, shape)[..., self.timed], ahead) for name, f in factors.items()
+        }
+        velocity = way.there.air.velocity * np.asarray(some.get("air", 1.0))[..., None]
+        gains = Gains(some.get("core", 1.0), some.get("coolant", 1.0))
+        probe = shed_with_air(
+            self.system,
+            way.cases,
+            way.stage,
+            way.T,
+            way.there.coolant,
+            way.heat,
+            velocity,
+            way.there.air.mean,
+            gains,
+        )
+        out[..., self.timed] = timed.room(way, probe)
         return out
 
 
@@ -200,12 +214,12 @@ def air_need(at: Limited, pressure: FloatArray) -> AirNeed:
     shape = at.limit.shape
     knots = np.log(AIR_FACTORS).reshape(-1, *(1 for _ in shape))
     root = root_among(
-        lambda log_factor: at.spare(at.with_air, np.exp(log_factor), "air"),
+        lambda log_factor: at.spare(air=np.exp(log_factor)),
         np.broadcast_to(knots, (len(AIR_FACTORS), *shape)),
         1e-4,
         1e-5,
     )
-    needed = at.with_air(np.exp(root.x)).air
+    needed = at.shed(air=np.exp(root.x)).air
     # Where even the least factor suffices, that least is the honest upper bound of the need.
     enough = ~root.bracketed & (root.x <= knots[0])
     # The fastest zone says whether a fan could: it is the one that fans pull through.
@@ -232,22 +246,16 @@ class Bottleneck:
 def bottleneck(at: Limited) -> Bottleneck:
     """What holds each case back, by shedding again at the limit with one thing at a time enlarged."""
     shape = at.limit.shape
-    kinds: tuple[tuple[str, Callable[[FloatArray], Shed]], ...] = (
-        ("air", at.with_air),
-        ("core", lambda f: at.with_gains(Gains(core=f))),
-        ("coolant", lambda f: at.with_gains(Gains(coolant=f))),
-    )
-    knots = np.broadcast_to(
-        np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(-1, *(1 for _ in shape)), (3, *shape)
-    )
-    rows = []
-    for by, changed in kinds:
-        root = root_among(
-            lambda y, by=by, changed=changed: at.spare(changed, np.exp(y), by), knots, 1e-3, 1e-3
-        )
-        spare_already = ~root.bracketed & (root.x <= knots[0])
-        rows.append(np.where(root.bracketed, np.exp(root.x), np.where(spare_already, 1.0 / MOST_CHANGE, np.inf)))
-    factors = np.stack(rows)
+    ends = np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(-1, *(1 for _ in range(len(shape) + 1)))
+
+    def spare(y: FloatArray) -> FloatArray:
+        one = np.eye(3).reshape(3, 3, *(1 for _ in shape))  # each kind enlarged alone
+        air, core, coolant = (np.exp(y * one[k]) for k in range(3))
+        return at.spare(air=air, core=core, coolant=coolant)
+
+    root = root_among(spare, np.broadcast_to(ends, (3, 3, *shape)), 1e-3, 1e-3)
+    too_much = ~root.bracketed & (root.x <= ends[0])
+    factors = np.where(root.bracketed, np.exp(root.x), np.where(too_much, 1.0 / MOST_CHANGE, np.inf))
     # Of what a case has too much, the least goes furthest too: the one that may shrink least.
     cause = np.argmin(factors, axis=0)
     holds = np.isfinite(factors).all(0) & (factors <= 1.0).all(0)

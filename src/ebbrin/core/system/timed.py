@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,12 +9,14 @@ import numpy as np
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.roots import bracketed_root
-from ebbrin.core.system.balance import Gains, Shed, coolant_at, demand, full_demand, shed, shed_with_air
+from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import shape_of, stage_below
 
 GRID_POINTS = 32
-HOTTEST_AIR, AIR_TOLERANCE = 353.15, 0.02
+WAY_POINTS = 10
+COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE = 213.15, 353.15, 0.02
+TOO_LATE = -9.0  # stands for a case that begins beyond its limit
 
 
 @dataclass(frozen=True)
@@ -52,29 +53,40 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     return TimedRun(end, to_limit, np.broadcast_to(np.isfinite(cases.duration), shape))
 
 
-def _run(
-    system: System,
-    cases: Cases,
-    limit: FloatArray,
-    changed: Callable[[FloatArray, IntArray, Shed], Shed] | None = None,
-) -> tuple[FloatArray, FloatArray]:
-    """End [K] and time to the limit [s] of timed cases alone.
+@dataclass(frozen=True)
+class Way:
+    """Timed cases on their way up: top hoses (points, ..., cases) [K], the fan's stage there as its switch leaves it,
+    heat that the fan's clutch wholly engaged would make of the demand [W], and what is shed there."""
 
-    Parameters
-    ----------
-    changed : what is shed at top hoses and stages, from what is shed there as the parts are, where a probe changes it.
-    """
+    system: System
+    cases: Cases
+    T: FloatArray
+    stage: IntArray
+    heat: FloatArray
+    there: Shed
+
+    def surplus(self, there: Shed | None = None) -> FloatArray:
+        """Heat in less heat shed [W], or less what a probe says is shed."""
+        there = there or self.there
+        return np.asarray(demand(self.system, self.cases, there.air.fan_ratio).total - there.heat)
+
+
+def way(system: System, cases: Cases, end: FloatArray, points: int) -> Way:
+    """From each timed case's start up to ``end`` (..., cases) [K], by even steps."""
+    shape = np.broadcast_shapes(end.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
+    start, end = np.broadcast_to(cases.start, shape), np.broadcast_to(end, shape)
+    T = start + np.linspace(0.0, 1.0, points).reshape(-1, *(1 for _ in shape)) * np.maximum(end - start, 0.0)
+    stage = stage_below(system, cases, T)
+    heat = np.broadcast_to(full_demand(system, cases, stage).total, T.shape)
+    return Way(system, cases, T, stage, heat, shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat))
+
+
+def _run(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """End [K] and time to the limit [s] of timed cases alone."""
     shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start))
     start, duration = (np.broadcast_to(v, shape) for v in (cases.start, cases.duration))
-    steps = np.linspace(0.0, 1.0, GRID_POINTS).reshape(-1, *(1 for _ in shape))
-    T = start + steps * np.maximum(np.broadcast_to(system.table_end, shape) - start, 0.0)
-    stage = stage_below(system, cases, T)
-    heat = full_demand(system, cases, stage).total
-    there = shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat)
-    if changed is not None:
-        there = changed(T, stage, there)
-    surplus = demand(system, cases, there.air.fan_ratio).total - there.heat
-    capacity = np.broadcast_to(heat_store(system, start), shape)
+    up = way(system, cases, np.broadcast_to(system.table_end, shape), GRID_POINTS)
+    T, surplus, capacity = up.T, up.surplus(), np.broadcast_to(heat_store(system, start), shape)
     rising = np.cumprod(surplus > 0.0, axis=0).astype(bool)
     steps_taken = np.where(rising[1:], _step_times(T, surplus, capacity), np.inf)
     times = np.concatenate([np.zeros((1, *shape)), np.cumsum(steps_taken, axis=0)])
@@ -100,22 +112,25 @@ def _run(
     return end, np.where(limit <= start, 0.0, to_limit)
 
 
-def end_with(
-    system: System, cases: Cases, limit: FloatArray, factor: FloatArray, by: str
-) -> FloatArray:
-    """End [K] of timed cases with ``factor`` (...) times more ``air``, ``core`` or ``coolant`` flow."""
+def room(to_limit: Way, there: Shed | None = None) -> FloatArray:
+    """Share of the way from a timed case's start to its limit that is left at its end [-]: 1 where it never gets
+    there, below nothing where it is there too soon (1 - duration over time to the limit).
 
-    def changed(T: FloatArray, stage: IntArray, there: Shed) -> Shed:
-        heat = full_demand(system, cases, stage).total
-        velocity = there.air.velocity
-        gains = None
-        if by == "air":
-            velocity = velocity * factor[..., None]
-        else:
-            gains = Gains(**{by: factor})
-        return shed_with_air(system, cases, stage, T, there.coolant, heat, velocity, there.air.mean, gains)
-
-    return _run(system, cases, limit, changed)[0]
+    Parameters
+    ----------
+    to_limit : the way to the limit.
+    there : what is shed on it, where a probe changes that.
+    """
+    surplus, cases, T = to_limit.surplus(there), to_limit.cases, to_limit.T
+    more = surplus.ndim - T.ndim  # axes that a probe has put ahead of the points
+    surplus = np.moveaxis(surplus, more, 0)
+    T = T.reshape(len(T), *(1 for _ in range(more)), *T.shape[1:])
+    capacity = heat_store(to_limit.system, np.asarray(cases.start))
+    # Slower and slower towards a balance: where there is none left the time has no end.
+    times = _step_times(T, np.maximum(surplus, 1e-9), capacity).sum(0)
+    pace = np.where((surplus > 0.0).all(0), cases.duration / np.maximum(times, 1e-9), 0.0)
+    late = T[0] >= T[-1]
+    return np.where(late, TOO_LATE, np.maximum(1.0 - pace, TOO_LATE))
 
 
 def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, BoolArray]:
@@ -123,11 +138,32 @@ def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatA
     hottest air that is looked at (HOTTEST_AIR) does not do it, that; broadcasts."""
 
     def spare(ambient: FloatArray) -> FloatArray:
-        return limit - _run(system, replace(cases, ambient=ambient), np.broadcast_to(limit, ambient.shape))[0]
+        return room(way(system, replace(cases, ambient=ambient), limit, WAY_POINTS))
 
-    low = np.full(limit.shape, 213.15)
-    high = np.minimum(HOTTEST_AIR, limit - 1.0)
-    root = bracketed_root(spare, low, high, AIR_TOLERANCE, 1e-3)
-    never_hot = ~root.bracketed & (spare(high) > 0.0)
-    found = root.bracketed | never_hot
-    return np.where(never_hot, high, np.where(found, root.x, low)), found
+    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start))
+    low = np.full(shape, COLDEST_AIR)
+    high = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)
+    root = bracketed_root(spare, low, high, AIR_TOLERANCE, 1e-4)
+    never_hot = ~root.bracketed & (root.x >= high)
+    return np.where(root.bracketed | never_hot, root.x, low), root.bracketed | never_hot
+
+
+def _across(x: FloatArray, along: FloatArray, values: FloatArray) -> FloatArray:
+    """Linear interpolation down the leading axis, element by element; held at the last finite entry."""
+    finite = np.isfinite(along) & np.isfinite(values)
+    last = finite.sum(0) - 1
+    i = np.minimum(np.maximum((np.where(finite, along, np.inf) <= x).sum(0) - 1, 0), np.maximum(last - 1, 0))
+    (x0, x1), (y0, y1) = (
+        (np.take_along_axis(a, i[None], 0)[0], np.take_along_axis(a, np.minimum(i + 1, last)[None], 0)[0])
+        for a in (along, values)
+    )
+    share = (x - x0) / np.where(x1 > x0, x1 - x0, 1.0)
+    return np.asarray(y0 + np.minimum(np.maximum(share, 0.0), 1.0) * (y1 - y0))
+
+
+def _step_times(T: FloatArray, surplus: FloatArray, capacity: FloatArray) -> FloatArray:
+    """Time for each step of the grid [s] when the surplus runs linearly across it."""
+    first, last = np.maximum(surplus[:-1], 1e-6), np.maximum(surplus[1:], 1e-6)
+    same = np.isclose(first, last, rtol=1e-9)
+    mean = np.where(same, first, (last - first) / np.where(same, 1.0, np.log(last / first)))
+    return np.asarray(capacity * np.diff(T, axis=0) / mean)

@@ -1,0 +1,222 @@
+"""How sure an answer is at once: what is not known, how each of it moves the balance at the limit, and the chance
+that follows to first order."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from scipy.special import ndtri
+
+from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
+from ebbrin.core.engine import heat as engines
+from ebbrin.core.system import timed
+from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
+from ebbrin.core.system.limits import boiling_temperature, limit_temperature
+from ebbrin.core.system.parts import Cases, System, changed, value_at
+from ebbrin.core.system.steady import shape_of, stage_below
+
+HOLDS, TIGHT, FAILS = 0, 1, 2
+HOLDS_FROM, TIGHT_FROM = 0.9, 0.5  # choices: chances of staying below the limit from which a case holds or is tight
+POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
+DRAWS, SEED = 4096, 20
+# Scatter of the correlations, 5 and 95 % points as factors; chang-wang-1997 puts 89 % of its data within 15 % in j and
+# chang-2000 83 % within 15 % in f; the upper end of f also covers a doubtful definition (louvred.friction_law);
+# coolant film: choice, for the transition at Re 2300 to 4000. A tested core: choice.
+AIR_FILM, AIR_FRICTION, COOLANT_FILM, TESTED_CORE = (0.85, 1.15), (0.85, 1.30), (0.80, 1.20), (0.95, 1.05)
+# With the scatter of the coolant's share these leave idle heat at -25 to +50 % (choice; from memory: idle fuel of
+# many engines by a US energy department's table).
+PART_LOAD = (0.4, 2.65)
+WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it is worth
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """One value that is assumed or scatters: a name, the fields of the system that it sets (dotted paths), its 5 %
+    point, median and 95 % point, as factors on those fields if ``relative``, and what it can be at all.
+
+    Each side of the median is half of a normal distribution, of its logarithm for a factor.
+    """
+
+    name: str
+    paths: tuple[str, ...]
+    low: float
+    median: float
+    high: float
+    relative: bool = True
+    least: float = -np.inf
+    most: float = np.inf
+
+    def at(self, place: FloatArray) -> FloatArray:
+        """Its value ``place`` standard deviations from the median, same shape."""
+        side = np.asarray(place) / POINT
+        if self.relative:
+            ends = np.log(self.low / self.median), np.log(self.high / self.median)
+            return np.asarray(self.median * np.exp(np.where(side < 0.0, -side * ends[0], side * ends[1])))
+        value = self.median + np.where(side < 0.0, side * (self.median - self.low), side * (self.high - self.median))
+        return np.minimum(np.maximum(value, self.least), self.most)
+
+    def applied(self, system: System, value: FloatArray) -> System:
+        """The system with this unknown at ``value``, an array (samples, 1)."""
+        for path in self.paths:
+            base = value_at(system, path)
+            if path.endswith(".pressure") and base.ndim:  # a fan curve has its points on an axis of its own
+                system = changed(system, path, base * value[..., None])
+            else:
+                system = changed(system, path, base * value if self.relative else value)
+        return system
+
+
+def scatter(system: System, tested: bool = False) -> list[Unknown]:
+    """What is never known exactly of one system: heat by the band of its school, the correlations, the cap.
+
+    Parameters
+    ----------
+    tested : whether a test of this very core has set its UA_factor.
+    """
+    engine = system.engine
+    schools = engines.schools(engine, engine.rated_power, engine.rated_speed)
+    school = int(engine.school)
+    middle = float(schools.heat[school])
+    heat = (float(schools.low[school]) / middle, float(schools.high[school]) / middle)
+    found = [
+        Unknown("heat", ("engine.heat_factor",), heat[0], 1.0, heat[1]),
+        Unknown("air_friction", ("core.air_friction",), AIR_FRICTION[0], 1.0, AIR_FRICTION[1]),
+    ]
+    if school != engines.MEASURED:
+        found.insert(1, Unknown("part_load", ("engine.part_load_loss",), PART_LOAD[0], 1.0, PART_LOAD[1]))
+    if float(system.cap.pressure) > 0.0:
+        sag = (0.0, LIKELY_SAG, WEAK_END)
+        found.append(Unknown("cap", ("cap.sag",), *sag, relative=False, least=0.0))
+    if tested:
+        return [*found, Unknown("core", ("core.UA_factor",), TESTED_CORE[0], 1.0, TESTED_CORE[1])]
+    return [
+        *found,
+        Unknown("air_film", ("core.air_film",), AIR_FILM[0], 1.0, AIR_FILM[1]),
+        Unknown("coolant_film", ("core.coolant_film",), COOLANT_FILM[0], 1.0, COOLANT_FILM[1]),
+    ]
+
+
+def places(unknowns: int, samples: int, seed: int = SEED) -> FloatArray:
+    """(samples, unknowns) standard deviations from the median, each unknown spread evenly over its distribution (Latin
+    hypercube)."""
+    rng = np.random.default_rng(seed)
+    shares = [(rng.permutation(samples) + rng.random(samples)) / samples for _ in range(unknowns)]
+    return np.asarray(ndtri(np.stack(shares, -1))) if shares else np.zeros((samples, 0))
+
+
+@lru_cache(maxsize=64)
+def _sides(unknowns: int) -> tuple[FloatArray, FloatArray]:
+    """(DRAWS, unknowns) how far each draw lies above the median, and how far below [-]: always the same draws, so
+    that an answer does not flicker."""
+    drawn = places(unknowns, DRAWS)
+    return np.maximum(drawn, 0.0), np.maximum(-drawn, 0.0)
+
+
+def applied(system: System, unknowns: Sequence[Unknown], at: FloatArray) -> System:
+    """The system with unknowns ``at`` (samples, unknowns) standard deviations from their medians."""
+    for i, unknown in enumerate(unknowns):
+        if np.any(at[:, i] != 0.0) or not unknown.relative or unknown.median != 1.0:
+            system = unknown.applied(system, unknown.at(at[:, i, None]))
+    return system
+
+
+def spare(system: System, cases: Cases) -> FloatArray:
+    """What is left of each case at its limit temperature, (cases,) or (candidates, cases) [-], above nothing where it
+    stays below: logarithm of heat shed over heat sent, for a timed case the room left at its end.
+
+    The fan stands as its switch leaves it there. Nothing is searched for, so this is quick.
+    """
+    limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
+    shape = np.broadcast_shapes(np.shape(limit), shape_of(system), np.shape(cases.ambient))
+    limit = np.broadcast_to(np.minimum(limit, system.table_end), shape)
+    stage = stage_below(system, cases, limit)
+    heat = np.broadcast_to(full_demand(system, cases, stage).total, shape)
+    there = shed(system, cases, stage, limit, coolant_at(system, cases, limit, heat), heat)
+    sent = demand(system, cases, there.air.fan_ratio).total
+    out = np.log(np.maximum(there.heat, 1e-3 * sent) / sent)
+    which = np.flatnonzero(np.isfinite(cases.duration))
+    if which.size:
+        out = np.array(np.broadcast_to(out, shape))
+        few = cases.taken(which)
+        out[..., which] = timed.room(timed.way(system, few, limit[..., which], timed.WAY_POINTS))
+    return np.asarray(out)
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter than the
+    case says the air may be before even odds become those asked for [K]; middle, what is spare with all at their
+    medians [-]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
+    deviation below and above the median [-]; settles, share of the variance that hangs on each unknown; swing, how far
+    the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
+
+    below: FloatArray
+    build: float
+    hotter: FloatArray
+    middle: FloatArray
+    down: FloatArray
+    up: FloatArray
+    settles: FloatArray
+    swing: FloatArray
+
+    def if_known(self, case: int) -> FloatArray:
+        """(unknowns, 2) chance of one case if an unknown were known to be at its 5, and at its 95 % point."""
+        n = len(self.up)
+        rise, fall = _sides(n)
+        each = rise * self.up[:, case] + fall * self.down[:, case]
+        others = self.middle[case] + each.sum(1)[:, None] - each
+        ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
+        return np.asarray((others[:, :, None] + ends > 0.0).mean(0))
+
+
+def verdict_of(chance: FloatArray) -> IntArray:
+    """HOLDS, TIGHT or FAILS by the chance of staying below the limit [-]; broadcasts."""
+    return np.select([chance >= HOLDS_FROM, chance >= TIGHT_FROM], [HOLDS, TIGHT], FAILS)
+
+
+def estimate(
+    system: System,
+    cases: Cases,
+    unknowns: Sequence[Unknown],
+    asked: float = HOLDS_FROM,
+    least: FloatArray | None = None,
+) -> Estimate:
+    """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
+
+    What the moves bring to ``spare`` is added up, straight between the points on either side of the median, over DRAWS
+    draws of all of them. Interactions are left out.
+
+    Parameters
+    ----------
+    asked : chance that ``hotter`` is for.
+    least : (cases,) an upper bound of what is spare with all unknowns at their medians, where something else than the
+        balance at the limit decides.
+    """
+    n = len(unknowns)
+    at = np.zeros((2 * n + 1, n))
+    for i in range(n):
+        at[1 + 2 * i, i], at[2 + 2 * i, i] = -POINT, POINT
+    found = np.atleast_2d(spare(applied(system, unknowns, at), cases))
+    found = np.broadcast_to(found, (2 * n + 1, found.shape[-1]))
+    middle = found[0] if least is None else np.minimum(found[0], least)
+    down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
+    rise, fall = _sides(n)
+    moved = rise @ up + fall @ down
+    below = middle + moved > 0.0
+    warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
+    per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
+    variance = (0.5 * (up - down)) ** 2
+    return Estimate(
+        below.mean(0),
+        float(below.all(-1).mean()),
+        -np.quantile(moved, 1.0 - asked, axis=0) / per_kelvin,
+        middle,
+        down,
+        up,
+        variance / np.maximum(variance.sum(0), 1e-30),
+        np.abs(up - down) * POINT / per_kelvin,
+    )

@@ -40,10 +40,13 @@ def kilowatts(power: Any) -> float:
 
 def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
     heat, s = a.state.on.heat, a.schools
+    published = [p[i] / KILO for p in (s.published_low, s.published_high)]
     chosen = result.SCHOOLS.index(resolved.variant.engine.heat_school)
     shown = [k for k in range(len(result.SCHOOLS)) if k != MEASURED or k == chosen]
     return result.Heat(
         chosen_kw=heat.engine[i] / KILO,
+        published_low_kw=published[0],
+        published_high_kw=published[1],
         low_kw=s.low[chosen, i] / KILO,
         high_kw=s.high[chosen, i] / KILO,
         schools=[
@@ -60,6 +63,7 @@ def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
         egr_kw=s.egr[i] / KILO,
         gearbox_kw=heat.gearbox[i] / KILO,
         brake_power_kw=heat.brake_power[i] / KILO,
+        asked_power_kw=a.road_power[i] / KILO,
         full_power_kw=a.full_power[i] / KILO,
         fuel_kg_per_h=a.fuel_flow[i] * SECONDS_PER_HOUR,
     )
@@ -79,13 +83,17 @@ def _timed(a: Assessment, cases: Cases, i: int) -> result.TimedRun | None:
 
 def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
     """Hoses, limit, boiling and ambients of one case; null where the case has none."""
-    state, exists = a.state, bool(a.state.exists[i])
-    hot = a.run.end[i] if a.run.timed[i] else state.margin_temperature[i]
-    counts = exists or bool(a.run.timed[i])
+    state, exists, hunts = a.state, bool(a.state.exists[i]), bool(a.state.hunts[i])
+    hot = a.run.end[i] if a.run.timed[i] else state.judged[i]
+    counts = exists or hunts or bool(a.run.timed[i])
     ambient, found = a.limiting_ambient.ambient[i], bool(a.limiting_ambient.found[i])
     return {
         "top_hose_c": celsius(state.top_hose[i]) if exists else None,
         "bottom_hose_c": celsius(state.bottom_hose[i]) if exists else None,
+        "hunt": result.Hunt(coldest_c=celsius(state.coldest[i]), hottest_c=celsius(state.hottest[i]))
+        if hunts
+        else None,
+        "judged_c": celsius(hot) if counts else None,
         "limit_c": celsius(a.limit[i]),
         "margin_k": float(a.margin[i]) if counts else None,
         "boils_c": celsius(a.boils[i]),
@@ -100,11 +108,13 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
     }
 
 
-def _air(a: Assessment, i: int) -> dict[str, Any]:
+def _air(a: Assessment, resolved: Resolved, i: int) -> dict[str, Any]:
     need, found = a.air_need, bool(a.air_need.found[i])
     return {
         "fan_duty": float(a.state.duty[i]),
         "fan_cycles": bool(a.state.cycles[i]),
+        "fan_runs_on": bool(a.state.runs_on[i]),
+        "fan_never_stops": _never_stops(a, resolved, i),
         "fan_stage": STAGES[int(a.state.stage[i])],
         "air_flow_m3_per_s": float(a.state.air_flow[i]),
         "air_available_m3_per_s": float(need.available[i]),
@@ -113,6 +123,13 @@ def _air(a: Assessment, i: int) -> dict[str, Any]:
         "air_needed_pa": float(need.needed_pressure[i]) if found else None,
         "air_under_fan_share": float(a.fan_share),
     }
+
+
+def _never_stops(a: Assessment, resolved: Resolved, i: int) -> bool:
+    """An electric fan that a thermostat with room to spare keeps running."""
+    switched = resolved.variant.air.fan.kind == "electric" and not resolved.cases[i].air_conditioning
+    runs = bool(a.state.exists[i]) and float(a.state.duty[i]) == 1.0 and not a.state.cycles[i]
+    return switched and runs and CONTROLS[int(a.control[i])] == "thermostat"
 
 
 def _flow(a: Assessment, i: int) -> dict[str, Any]:
@@ -139,14 +156,16 @@ def _flow(a: Assessment, i: int) -> dict[str, Any]:
 
 def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> CaseResult:
     """Case ``i`` in the document's units, without its sentences."""
-    case, exists = resolved.cases[i], bool(a.state.exists[i])
-    gains = a.bottleneck.gains[:, i]
+    case, settles = resolved.cases[i], bool(a.state.exists[i] or a.state.hunts[i])
+    factors = [float(f) if isfinite(f) else None for f in a.bottleneck.factors[:, i]]
+    blamed: result.Cause = CAUSES[int(a.bottleneck.cause[i])]
     return CaseResult(
         id=case.id,
         name=case.name,
         verdict=VERDICTS[int(a.verdict[i])],
+        chance=float(a.chance.below[i]),
         control=CONTROLS[int(a.control[i])],
-        cause=CAUSES[int(a.bottleneck.cause[i])],
+        cause="fan_switch" if a.state.by_switch[i] else blamed,
         ambient_c=celsius(cases.ambient[i]),
         altitude_m=float(cases.altitude[i]),
         speed_km_h=case.speed_km_h,
@@ -154,11 +173,11 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
         heat=_heat(a, resolved, i),
         heat_kw=float(a.state.heat_in[i]) / KILO,
         shed_kw=float(a.state.heat_shed[i]) / KILO,
-        shortfall_kw=None if exists else float(a.state.shortfall[i]) / KILO,
-        gains=result.Gains(air=gains[0], core=gains[1], coolant=gains[2]),
+        shortfall_kw=None if settles else float(a.state.shortfall[i]) / KILO,
+        wanted=result.Wanted(air=factors[0], core=factors[1], coolant=factors[2]),
         timed=_timed(a, cases, i),
         **_temperatures(a, cases, i),
-        **_air(a, i),
+        **_air(a, resolved, i),
         **_flow(a, i),
     )
 
@@ -247,7 +266,7 @@ def _name(reasons: type[IntEnum], value: Any) -> Any:
 def ladder(a: Assessment, resolved: Resolved) -> result.Ladder:
     """Marks that belong to the parts."""
     v = resolved.variant
-    fitted = v.air.fan.kind != "none"
+    fitted = v.air.fan.kind == "electric"
     opens = float(v.thermostat.opens_c or 0.0)
     return result.Ladder(
         freezes_c=celsius(a.freezes),

@@ -9,16 +9,16 @@ from pydantic import BaseModel, ConfigDict, Field
 from ebbrin.document.drive import FaultName
 
 Verdict = Literal["holds", "tight", "fails"]
-Control = Literal["below_opening", "thermostat", "capacity", "no_steady_state"]
-Cause = Literal["air", "core", "coolant"]
+Control = Literal["below_opening", "thermostat", "capacity", "no_steady_state", "hunts"]
+Cause = Literal["air", "core", "coolant", "inlet_air", "no_single", "fan_switch"]
 School = Literal["energy_balance", "thirds", "share_of_power", "measured"]
 FanStage = Literal["off", "low", "full"]
 CapReason = Literal["chosen", "above_rating", "boils", "pump_inlet", "more_than_needed"]
 ThermostatReason = Literal["chosen", "opens_too_late", "too_cool", "fan_never_stops", "further_from_fitted"]
 SwitchReason = Literal["chosen", "too_near_limit", "never_stops", "further_from_fitted", "no_fan"]
 VERDICTS: tuple[Verdict, ...] = ("holds", "tight", "fails")
-CONTROLS: tuple[Control, ...] = ("below_opening", "thermostat", "capacity", "no_steady_state")
-CAUSES: tuple[Cause, ...] = ("air", "core", "coolant")
+CONTROLS: tuple[Control, ...] = ("below_opening", "thermostat", "capacity", "no_steady_state", "hunts")
+CAUSES: tuple[Cause, ...] = ("air", "core", "coolant", "inlet_air", "no_single")
 SCHOOLS: tuple[School, ...] = ("energy_balance", "thirds", "share_of_power", "measured")
 STAGES: tuple[FanStage, ...] = ("off", "low", "full")
 
@@ -40,12 +40,21 @@ class Measure(Answer):
 Text = list[str | Measure]
 
 
-class Gains(Answer):
-    """Share of extra heat that 20 % more of one thing would shed at the limit."""
+class Wanted(Answer):
+    """How many times more of one thing alone would give the case the chance asked for; below 1 where there is some to
+    spare, null where not even six times as much does."""
 
-    air: float
-    core: float
-    coolant: float
+    air: float | None
+    core: float | None
+    coolant: float | None
+
+
+class Hunt(Answer):
+    """No steady state though the heat could be shed: what the case would settle at with the thermostat held as it
+    stands on either side of the jump."""
+
+    coldest_c: float
+    hottest_c: float
 
 
 class SchoolHeat(Answer):
@@ -61,6 +70,10 @@ class Heat(Answer):
     """Heat that a case sends into the coolant, with the fan on."""
 
     chosen_kw: float = Field(description="By the school that the build names.")
+    published_low_kw: float = Field(
+        description="The energy balance with the least share that is published for petrol engines, or for diesels."
+    )
+    published_high_kw: float = Field(description="With the greatest.")
     low_kw: float = Field(description="Lower end of that school's band.")
     high_kw: float = Field(description="Upper end of that school's band.")
     schools: list[SchoolHeat] = Field(description="Side by side; a measurement only where there is one.")
@@ -69,7 +82,8 @@ class Heat(Answer):
     egr_kw: float
     gearbox_kw: float = Field(description="Enters at the radiator's cold tank.")
     brake_power_kw: float
-    full_power_kw: float = Field(description="What the engine can give at that speed and altitude.")
+    asked_power_kw: float = Field(description="Of the brake power, what the case asks for motion and shafts.")
+    full_power_kw: float = Field(description="What the engine can give at that speed, heat and altitude.")
     fuel_kg_per_h: float
 
 
@@ -87,9 +101,10 @@ class CaseResult(Answer):
 
     id: str
     name: str
-    verdict: Verdict
+    verdict: Verdict = Field(description="By the chance: holds from 0.9, tight from 0.5, else fails.")
+    chance: float = Field(description="Chance of staying below the limit, 0 to 1, to first order.")
     control: Control
-    cause: Cause = Field(description="What, enlarged, would shed most more heat.")
+    cause: Cause = Field(description="The single change that would bring it to its limit with the least of it.")
     sentence: Text = Field(default=[], description="The verdict in words, cause included.")
     detail: Text = Field(default=[], description="A second sentence where one is needed.")
     ambient_c: float
@@ -102,11 +117,15 @@ class CaseResult(Answer):
     shortfall_kw: float | None = Field(
         description="Missing at the limit temperature; null with a steady state."
     )
-    top_hose_c: float | None
+    top_hose_c: float | None = Field(description="With a cycling fan the mean over time.")
     bottom_hose_c: float | None
+    hunt: Hunt | None
+    judged_c: float | None = Field(
+        description="What margins are taken from: a cycling fan's on-point, a timed run's end, else the top hose."
+    )
     limit_c: float
     margin_k: float | None = Field(
-        description="Limit less what counts: steady top hose, or a timed run's end."
+        description="Limit less what counts."
     )
     boils_c: float
     boils_without_cap_c: float
@@ -133,17 +152,21 @@ class CaseResult(Answer):
     tube_reynolds: float
     fan_duty: float
     fan_cycles: bool
+    fan_runs_on: bool = Field(description="The fan rests, but once started it would not stop.")
+    fan_never_stops: bool = Field(
+        description="The thermostat holds the coolant above the off-point of a fan that has started."
+    )
     fan_stage: FanStage = Field(description="Of a fan that runs or cycles, the higher one.")
     air_flow_m3_per_s: float = Field(description="Through the core, averaged over the fan's duty.")
     air_available_m3_per_s: float = Field(description="Through the core with the fan on.")
     air_available_pa: float = Field(description="Pressure that the core takes at that flow.")
     air_needed_m3_per_s: float | None = Field(
-        description="To stay 6 K under the limit; null if no air would do."
+        description="For the chance asked for; null if no airflow would do."
     )
     air_needed_pa: float | None
     air_under_fan_share: float = Field(description="Share of the face that the fan serves.")
     conductance_kw_per_k: float
-    gains: Gains
+    wanted: Wanted
     timed: TimedRun | None
     outside_fit: bool = Field(description="A correlation was used outside what it was fitted to.")
 
@@ -241,26 +264,34 @@ class Lever(Answer):
 
 
 class CaseChance(Answer):
-    """How sure one case is. Temperatures are what margins are taken from, null beyond a steady state."""
+    """How sure one case is."""
 
     case_id: str
-    holds: float = Field(description="Share of samples that hold with 6 K to spare.")
-    below_limit: float = Field(description="Share of samples that stay below the limit.")
-    low_c: float | None = Field(description="One sample in twenty is cooler.")
-    middle_c: float | None
-    high_c: float | None = Field(description="One sample in twenty is hotter.")
+    chance: float = Field(description="Share of samples that stay below the limit.")
+    verdict: Verdict
 
 
 class UnknownWorth(Answer):
-    """What hangs on one unknown in the worst case: its margin with the unknown at either end."""
+    """What hangs on one unknown in the worst case."""
 
     name: str
     path: str | None = Field(description="The field of the build that would settle it; null for scatter.")
     title: str
+    settles: float = Field(description="Share of the verdict's doubt that measuring it would settle, 0 to 1.")
+    swing_k: float = Field(
+        description="How far the ambient at the limit lies apart between its 5 and its 95 % point."
+    )
+    chance_at_low: float = Field(description="The case's chance if it were known to be at its 5 % point.")
+    chance_at_high: float
+
+
+class MeasureFirst(Answer):
+    """What would settle most of the doubt in the worst case."""
+
     case_id: str
-    swing_k: float
-    margin_at_low_k: float
-    margin_at_high_k: float
+    unknowns: list[UnknownWorth] = Field(description="At most six, those that settle most first.")
+    sentence: Text = Field(description="What to make of it.")
+    changes: bool = Field(description="Whether measuring any one of them could change the verdict.")
 
 
 class Uncertainty(Answer):
@@ -268,10 +299,8 @@ class Uncertainty(Answer):
 
     variant_id: str
     samples: int
-    holds: float = Field(description="Share of samples in which every case holds.")
-    below_limit: float = Field(description="Share of samples in which every case stays below its limit.")
+    chance: float = Field(description="Share of samples in which every case stays below its limit.")
     cases: list[CaseChance]
-    unknowns: list[UnknownWorth] = Field(description="What matters most first.")
 
 
 class Finding(Answer):
@@ -299,7 +328,9 @@ class Evaluation(Answer):
     variant_id: str
     verdict: Verdict
     worst_case_id: str
-    safe_margin_k: float = Field(description="A case holds with this much between top hose and limit.")
+    chance: float = Field(description="Chance that every case stays below its limit, to first order.")
+    chance_asked: float = Field(description="From this chance on a case holds, and airflow is enough.")
+    measure_first: MeasureFirst
     cases: list[CaseResult]
     ladder: Ladder
     answers: Answers

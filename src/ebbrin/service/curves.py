@@ -80,7 +80,7 @@ def heat_curves(build: Build, variant_id: str, case_id: str) -> result.HeatCurve
     coolant = coolant_at(system, cases, limit, on.heat.total)
     by_coolant = core.heat_by_coolant_flow(system, cases, on, limit, FACTORS)
     by_air = core.heat_by_air(system, cases, on, limit, FACTORS)
-    flow = on.air.flow.volume_flow
+    flow = on.shed.air.volume_flow
     return from_core.heat_curves(
         case_id,
         limit,
@@ -117,9 +117,9 @@ def air_lines(build: Build, variant_id: str, case_id: str) -> result.AirLines:
     """Fan and resistance of each zone, and where they meet. Raises as ``one_case``."""
     one = one_case(build, variant_id, case_id)
     on, fan = one.on, one.system.air.fan
-    flow = on.air.flow
+    flow = on.shed.air
     now = (flow.velocity * flow.area)[0]
-    share = np.broadcast_to(on.air.share, flow.velocity.shape)[0]
+    share = (flow.area / flow.area.sum(-1, keepdims=True))[0]
     factors = np.linspace(0.15, 1.6, STEPS)
     against, adds = (lines[:, 0] for lines in core.zone_lines(one.system, one.cases, on, factors))
     working = core.zone_lines(one.system, one.cases, on, 1.0)[1][0, 0]

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from ebbrin.core.drive.faults import all_possible
 from ebbrin.core.system.assess import Assessment, assess
-from ebbrin.core.system.limits import SAFE_MARGIN
+from ebbrin.core.system.chance import HOLDS_FROM
 from ebbrin.document import from_core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
+from ebbrin.document.from_core import kilopascals
+from ebbrin.document.sure import unknown_worths
 from ebbrin.document.to_core import cases_from, system_from
+from ebbrin.document.unknowns import all_unknowns
 from ebbrin.verdict import answers, candidates
 from ebbrin.verdict.findings import findings
 from ebbrin.verdict.levers import said
+from ebbrin.verdict.measure import measure_first
 from ebbrin.verdict.sentences import case_detail, case_sentence
 
 
@@ -31,7 +35,8 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     chosen = variant_id or build.variants[0].id
     resolved = resolve(build, chosen)
     system, cases = system_from(resolved), cases_from(resolved)
-    assessment = assess(system, cases, levers)
+    named = all_unknowns(system, resolved)
+    assessment = assess(system, cases, levers, [entry.unknown for entry in named])
     solved = [
         _said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
     ]
@@ -41,7 +46,11 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         variant_id=chosen,
         verdict=answers.worst([case.verdict for case in solved]),
         worst_case_id=ordered[0].id,
-        safe_margin_k=SAFE_MARGIN,
+        chance=assessment.chance.build,
+        chance_asked=HOLDS_FROM,
+        measure_first=measure_first(
+            ordered[0], unknown_worths(named, assessment.chance, solved.index(ordered[0]))
+        ),
         cases=ordered,
         ladder=ladder,
         answers=_answers(resolved, assessment, ordered),
@@ -52,7 +61,7 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         switches=candidates.switches(from_core.switch_candidates(assessment)),
         tank=from_core.tank(assessment),
         levers=[said(v) for v in from_core.levers(assessment, resolved, solved.index(ordered[0]))],
-        findings=findings(resolved, solved, ladder, [bool(x) for x in assessment.fan_never_stops]),
+        findings=findings(resolved, solved, ladder, kilopascals(assessment.cap.pumped)),
         can_break=all_possible(system),
         assumed=[AssumedValue(**vars(a)) for a in resolved.assumed],
     )
@@ -63,13 +72,11 @@ def _said(case: CaseResult) -> CaseResult:
 
 
 def _badness(case: CaseResult) -> tuple[int, float, float]:
-    """Worst first: by verdict, then by ambient margin; a timed case, which rests on its store of heat, by
-    the margin at its end."""
-    lowest = float("-inf")
-    margin = case.margin_k if case.timed is not None else case.ambient_margin_k
+    """Worst first: by verdict, then by ambient margin."""
+    margin = case.ambient_margin_k
     return (
         -answers.SEVERITY[case.verdict],
-        lowest if margin is None else margin,
+        float("-inf") if margin is None else margin,
         -(case.shortfall_kw or 0.0),
     )
 
@@ -92,5 +99,6 @@ def _answers(resolved: Resolved, assessment: Assessment, cases: list[CaseResult]
             caps,
             assessment.cap.chosen,
             from_core.cap_needed_kpa(assessment),
+            kilopascals(assessment.cap.pumped),
         ),
     )

@@ -1,4 +1,4 @@
-"""How sure a verdict is: sampling of the guesses and of what scatters, and which of them matters most."""
+"""How sure a verdict is: sampling of the guesses and of what scatters."""
 
 from __future__ import annotations
 
@@ -8,9 +8,9 @@ from ebbrin.core.system import uncertainty as core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import resolve
 from ebbrin.document.result import Uncertainty
-from ebbrin.document.sure import case_chance, unknown_worths
+from ebbrin.document.sure import case_chance
 from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import guessed, named_scatter
+from ebbrin.document.unknowns import all_unknowns
 
 
 def uncertainty(
@@ -36,18 +36,13 @@ def uncertainty(
     """
     resolved = resolve(build, variant_id or build.variants[0].id)
     system, cases = system_from(resolved).checked(), cases_from(resolved)
-    tested = resolved.variant.radiator.test_point
-    named = [*named_scatter(core.scatter(system, tested)), *guessed(resolved)]
-    unknowns = [entry.unknown for entry in named]
+    unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
     chances = core.chances(system, cases, unknowns, samples, proceed=proceed)
     if chances is None:
         return None
-    worth = core.sensitivity(system, cases, unknowns)
     return Uncertainty(
         variant_id=resolved.variant.id,
         samples=chances.samples,
-        holds=chances.build_holds,
-        below_limit=chances.build_below_limit,
+        chance=chances.build_below_limit,
         cases=[case_chance(chances, resolved, i) for i in range(len(resolved.cases))],
-        unknowns=unknown_worths(named, worth, resolved),
     )

@@ -43,20 +43,20 @@ def radiator_answer(radiator: Radiator, cases: list[CaseResult]) -> FourthAnswer
 
 
 def airflow_answer(cases: list[CaseResult]) -> FourthAnswer:
-    """Air delivered against air needed, in the case where it is scarcest. Timed cases live off their
-    store of heat and are left out unless there is nothing else."""
-    lasting = [case for case in cases if case.timed is None] or cases
-    hopeless = [case for case in lasting if case.air_needed_m3_per_s is None]
-    scarce = hopeless[0] if hopeless else min(lasting, key=_plenty)
+    """Air delivered against air needed for the chance asked, in the case where it is scarcest; a case that holds has
+    enough."""
+    hopeless = [case for case in cases if case.air_needed_m3_per_s is None and case.verdict != "holds"]
+    known = [case for case in cases if case.air_needed_m3_per_s is not None]
+    scarce = hopeless[0] if hopeless else min(known or cases, key=_plenty)
     gets = scarce.air_available_m3_per_s
-    if scarce.air_needed_m3_per_s is None:
-        said: Text = [f"no amount is enough in {scarce.name}"]
-        return FourthAnswer(verdict="fails", headline=[airflow(gets)], sentence=said, fitted=gets)
-    needed = scarce.air_needed_m3_per_s
+    if scarce.air_needed_m3_per_s is None and hopeless:
+        said: Text = [f"no airflow would do in {scarce.name}"]
+        return FourthAnswer(verdict=scarce.verdict, headline=[airflow(gets)], sentence=said, fitted=gets)
+    needed = gets if scarce.air_needed_m3_per_s is None else scarce.air_needed_m3_per_s
     headline: Text = [bare(airflow(gets)), " of ", airflow(needed)]
-    enough = gets >= needed
+    enough = scarce.verdict == "holds" or gets >= needed
     words = f"enough; scarcest in {scarce.name}" if enough else f"short in {scarce.name}"
-    verdict: Verdict = "holds" if enough else ("tight" if scarce.verdict != "fails" else "fails")
+    verdict: Verdict = "holds" if enough else scarce.verdict
     return FourthAnswer(verdict=verdict, headline=headline, sentence=[words], fitted=gets, recommended=needed)
 
 
@@ -111,18 +111,23 @@ def cap_answer(
     candidates: list[CapCandidate],
     chosen: int,
     needed: float,
+    pumped: float,
 ) -> FourthAnswer:
     """The fitted cap, what it leaves, and the lowest that would do."""
     left = min((c.boiling_margin_k for c in cases if c.boiling_margin_k is not None), default=None)
     inlet = min(case.pump_inlet_margin_kpa for case in cases)
     recommended = candidates[chosen].pressure_kpa if chosen >= 0 else None
     verdict: Verdict = "holds"
-    if left is None or left < 0.0 or inlet < 0.0 or fitted > weakest:
+    if left is None or left < 0.0 or inlet < 0.0 or fitted + pumped > weakest:
         verdict = "fails"
     elif left < margin or inlet < LEAST_INLET:
         verdict = "tight"
     if fitted > weakest:
         words: Text = ["more than the weakest part stands: ", pressure(weakest)]
+    elif fitted + pumped > weakest:
+        words = ["with the pump's ", pressure(pumped), " more than the weakest part stands: ", pressure(weakest)]
+    elif left is not None and left < 0.0:
+        words = ["boiling lies ", difference(-left), " below the hottest case"]
     elif left is None:
         words = ["no case settles; see the radiator"]
     elif inlet < LEAST_INLET:
@@ -131,7 +136,7 @@ def cap_answer(
         words = [difference(left), " left to boiling"]
     if recommended is not None and abs(recommended - fitted) > 1.0:
         words = [*words, "; ", pressure(recommended), " would do" if recommended < fitted else " wanted"]
-    elif recommended is None:
+    elif recommended is None and needed > fitted + 1.0:
         words = [*words, "; it would take ", pressure(needed)]
     return FourthAnswer(
         verdict=verdict, headline=[pressure(fitted)], sentence=words, fitted=fitted, recommended=recommended

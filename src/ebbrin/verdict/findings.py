@@ -11,18 +11,21 @@ from ebbrin.verdict.answers import LEAST_INLET
 from ebbrin.verdict.text import difference, power, pressure, temperature
 
 MOST_RISE = 12.0  # common practice: rise through the engine, K
+SIPHON_RISE = 35.0  # common practice: the same where there is no pump, K
+POWER_SCATTER = 1.05  # choice: how far an engine may be asked past what the guess at its torque gives
 EROSION_VELOCITY = 2.5  # choice: m/s in the tubes
 COOL_ENGINE = 80.0  # common practice: cabin heat and engine management suffer below, °C
 TRANSITION = (2100.0, 4000.0)
 
 
 def findings(
-    resolved: Resolved, cases: list[CaseResult], ladder: Ladder, fan_never_stops: list[bool]
+    resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float
 ) -> list[Finding]:
     """All findings, warnings first."""
-    found = [*_of_the_build(resolved, cases, ladder)]
-    for case, never in zip(cases, fan_never_stops, strict=True):
-        found += _of_a_case(case, never)
+    found = [*_of_the_build(resolved, cases, ladder, pumped_kpa)]
+    most_rise = SIPHON_RISE if resolved.variant.circuit.pump_drive == "none" else MOST_RISE
+    for case in cases:
+        found += _of_a_case(case, most_rise)
     return sorted(found, key=lambda finding: finding.kind != "warning")
 
 
@@ -31,7 +34,9 @@ def _finding(kind: str, station: str, text: Text, case: CaseResult | None = None
     return Finding.model_validate(entry)
 
 
-def _of_the_build(resolved: Resolved, cases: list[CaseResult], ladder: Ladder) -> Iterator[Finding]:
+def _of_the_build(
+    resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float
+) -> Iterator[Finding]:
     coldest = min(cases, key=lambda case: case.ambient_c)
     if coldest.ambient_c < ladder.freezes_c:
         text: Text = ["The coolant freezes at ", temperature(ladder.freezes_c), ", above the air of "]
@@ -44,9 +49,11 @@ def _of_the_build(resolved: Resolved, cases: list[CaseResult], ladder: Ladder) -
         ]
         yield _finding("note", "thermostat", text)
     cap, weakest = _value(resolved.variant.cap.pressure_kpa), _value(resolved.variant.cap.weakest_part_kpa)
-    if cap > weakest:
-        text = ["The cap holds ", pressure(cap), ", the weakest part stands ", pressure(weakest), "."]
-        yield _finding("warning", "cap", text)
+    if cap + pumped_kpa > weakest:
+        text = ["The cap holds ", pressure(cap)]
+        if pumped_kpa > 0.0:
+            text += [", the pump adds ", pressure(pumped_kpa), " between itself and the cap"]
+        yield _finding("warning", "cap", [*text, ", the weakest part stands ", pressure(weakest), "."])
     yield from _of_the_room(resolved)
     if any(case.outside_fit for case in cases):
         text = [
@@ -82,18 +89,18 @@ def _value(number: Number) -> float:
     return 0.0 if number is None else number
 
 
-def _of_a_case(case: CaseResult, fan_never_stops: bool) -> Iterator[Finding]:
+def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
     most = case.heat.full_power_kw
-    if case.heat.brake_power_kw > most * 1.001:
+    if case.heat.asked_power_kw > most * POWER_SCATTER:
         text: Text = [
             f"{case.name} asks for ",
-            power(case.heat.brake_power_kw),
-            "; at that speed and height the engine gives about ",
+            power(case.heat.asked_power_kw),
+            "; at that speed and in that air the engine gives about ",
             power(most),
             ".",
         ]
         yield _finding("warning", "engine", text, case)
-    if case.full_flow_rise_k > MOST_RISE:
+    if case.full_flow_rise_k > most_rise:
         text = [
             f"{case.name}: coolant warms by ",
             difference(case.full_flow_rise_k),
@@ -117,7 +124,7 @@ def _of_a_case(case: CaseResult, fan_never_stops: bool) -> Iterator[Finding]:
         yield _finding("warning", "flow", text, case)
     elif case.pump_inlet_margin_without_cap_kpa < 0.0:
         yield _finding("note", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case)
-    if fan_never_stops:
+    if case.fan_never_stops:
         yield _finding(
             "warning",
             "fan",

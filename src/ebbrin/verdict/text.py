@@ -23,6 +23,7 @@ PRINTED: dict[str, tuple[int, str]] = {
     "fin_pitch": (1, " mm"),
     "ratio": (2, ""),
     "money": (0, ""),
+    "factor": (1, " times"),
 }
 
 
@@ -61,6 +62,11 @@ def share(value: float) -> Measure:
     return Measure(quantity="share", value=value)
 
 
+def times(value: float) -> Measure:
+    """How many times as much."""
+    return Measure(quantity="factor", value=value)
+
+
 def duration(value: float) -> Measure:
     """Time, s."""
     return Measure(quantity="duration", value=value)
@@ -72,8 +78,32 @@ def printed(text: Text) -> str:
 
 
 def _print(measure: Measure) -> str:
+    if measure.quantity == "chance":
+        return in_days(measure.value)
     decimals, unit = PRINTED[measure.quantity]
     value = measure.value * 100.0 if measure.quantity == "share" else measure.value
     if measure.quantity == "airflow" and value < 0.2:
         decimals = 3
     return f"{value:.{decimals}f}{'' if measure.bare else unit}"
+
+
+def chance(value: float) -> Measure:
+    """A chance, 0 to 1, said in days out of ten."""
+    return Measure(quantity="chance", value=value)
+
+
+DAYS = ("", "one day", "two days", "three days", "four days", "", "six days", "seven days", "eight days", "nine days")
+
+
+def in_days(value: float) -> str:
+    """A chance in words that never say more than it is: a tenth is reached or it is not named."""
+    if value >= 0.99:
+        return "ninety-nine days in a hundred"
+    if value < 0.01:
+        return "not one day in a hundred"
+    if value < 0.1:
+        return "less than one day in ten"
+    if 0.45 <= value < 0.5:
+        return "just under even odds"
+    tenths = int(value * 10.0 + 1e-9)
+    return "even odds" if tenths == 5 else f"{DAYS[tenths]} in ten"

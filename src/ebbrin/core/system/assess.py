@@ -28,14 +28,14 @@ from ebbrin.core.system.control_choice import (
     thermostat_choice,
 )
 from ebbrin.core.system.levers import Levers, applicable
-from ebbrin.core.system.chance import Estimate, Unknown, estimate, scatter, verdict_of
+from ebbrin.core.system.chance import Estimate, Unknown, estimate, hunted, scatter, verdict_of
 from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
 from ebbrin.core.system.parts import Cases, Record, System, pick, stack
 from ebbrin.core.system.steady import Settled, SteadyState, steady_state
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
-ROOM = 293.15
+ROOM, MOST_COLDER, HOTTEST_AIR = 293.15, 60.0, 400.0
 
 
 @dataclass(frozen=True)
@@ -166,10 +166,11 @@ def assess(
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
     # Where nothing settles though the heat could be shed, the hottest of the hunt decides.
-    hunted = np.log((limit - cases.ambient) / np.maximum(state.hottest - cases.ambient, 1e-3))
-    least = np.where(state.hunts & ~run.timed, hunted, np.inf)
+    least = np.where(state.hunts & ~run.timed, hunted(limit, state.hottest, cases.ambient), np.inf)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
-    needs = limits.Limited(system, cases, on, limit, chance.hotter)
+    # Air as hot as the limit cools nothing: what is asked for beyond it cannot be had at all.
+    hotter = np.minimum(np.maximum(chance.hotter, -MOST_COLDER), limit - cases.ambient - 0.1)
+    needs = limits.Limited(system, cases, on, limit, np.minimum(hotter, HOTTEST_AIR - cases.ambient))
     return Assessment(
         state=state,
         schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),

@@ -33,6 +33,11 @@ PART_LOAD = (0.4, 2.65)
 WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it is worth
 
 
+def hunted(limit: FloatArray, hottest: FloatArray, ambient: FloatArray) -> FloatArray:
+    """What is spare where nothing settles though the heat could be shed [-]: by the hottest of the hunt; broadcasts."""
+    return np.asarray(np.log((limit - ambient) / np.maximum(hottest - ambient, 1e-3)))
+
+
 @dataclass(frozen=True)
 class Unknown:
     """One value that is assumed or scatters: a name, the fields of the system that it sets (dotted paths), its 5 %
@@ -146,6 +151,15 @@ def spare(system: System, cases: Cases) -> FloatArray:
     return np.asarray(out)
 
 
+def centred(moved: FloatArray) -> FloatArray:
+    """What many draws (draws, ...) bring, laid around what they bring with all at their medians (choice).
+
+    Most unknowns can go further wrong than right, so that many of them together would lie below their medians
+    together. The likely answer is kept as the middle one: a case just at its limit has even odds.
+    """
+    return np.asarray(moved - np.median(moved, axis=0))
+
+
 @dataclass(frozen=True)
 class Estimate:
     """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter than the
@@ -168,7 +182,7 @@ class Estimate:
         n = len(self.up)
         rise, fall = _sides(n)
         each = rise * self.up[:, case] + fall * self.down[:, case]
-        others = self.middle[case] + each.sum(1)[:, None] - each
+        others = self.middle[case] + centred(each.sum(1))[:, None] - each
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
         return np.asarray((others[:, :, None] + ends > 0.0).mean(0))
 
@@ -188,7 +202,7 @@ def estimate(
     """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
 
     What the moves bring to ``spare`` is added up, straight between the points on either side of the median, over DRAWS
-    draws of all of them. Interactions are left out.
+    draws of all of them, and laid around the likely answer (``centred``). Interactions are left out.
 
     Parameters
     ----------
@@ -205,7 +219,7 @@ def estimate(
     middle = found[0] if least is None else np.minimum(found[0], least)
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = _sides(n)
-    moved = rise @ up + fall @ down
+    moved = centred(rise @ up + fall @ down)
     below = middle + moved > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)

@@ -78,11 +78,16 @@ def light_load_temperature(opens: FloatArray, span: FloatArray) -> FloatArray:
     return np.asarray(opens + LIGHT_LOAD_LIFT * span)
 
 
+def _switched(system: System) -> BoolArray:
+    """Whether there is a fan that a switch runs; a belt's needs none."""
+    return np.asarray(system.air.fan.fitted & ~system.air.fan.mechanical)
+
+
 def _tests(system: System, opens: FloatArray, limit: FloatArray) -> tuple[BoolArray, BoolArray, BoolArray]:
     span = system.circuit.thermostat.span
     early = opens + span <= np.min(limit) - SAFE_MARGIN
     warm = opens >= WARM_ENOUGH
-    can_stop = ~np.asarray(system.air.fan.fitted) | (
+    can_stop = ~_switched(system) | (
         light_load_temperature(opens, span) < system.fan_switch.off
     )
     return early, warm, np.broadcast_to(can_stop, opens.shape)
@@ -131,7 +136,7 @@ def switch_choice(system: System, limit: FloatArray) -> SwitchChoice:
         return pairs[:, 0] + OVERSHOOT <= highest, pairs[:, 1] > held
 
     below, stops = tests(SWITCHES)
-    fitted = bool(system.air.fan.fitted)
+    fitted = bool(_switched(system))
     chosen = _nearest(below & stops, np.abs(SWITCHES[:, 0] - switch.on)) if fitted else -1
     reason = np.select(
         [np.full(len(SWITCHES), not fitted), np.arange(len(SWITCHES)) == chosen, ~below, ~stops],

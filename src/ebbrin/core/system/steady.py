@@ -99,14 +99,24 @@ def settle(system: System, cases: Cases, stage: ArrayLike) -> Settled:
 
 
 class _Share:
-    """Logarithm of heat shed over heat demand, as a function of the top hose [K]; it remembers its last look."""
+    """Logarithm of heat shed over heat demand, as a function of the top hose [K]; it remembers its last look.
 
-    def __init__(self, system: System, cases: Cases, stage: ArrayLike, total: FloatArray) -> None:
+    ``shape`` is that of the elements where candidates have been laid out along one axis with their cases.
+    """
+
+    def __init__(
+        self,
+        system: System,
+        cases: Cases,
+        stage: ArrayLike,
+        total: FloatArray,
+        shape: tuple[int, ...] | None = None,
+    ) -> None:
         self.system, self.cases, self.total = system, cases, total
         self.stage = np.asarray(stage)
         self.wanted = air_demand(system, cases, stage)
         self.clutched = self.wanted.fans.clutched
-        self.shape = np.broadcast_shapes(
+        self.shape = shape or np.broadcast_shapes(
             total.shape, self.wanted.fans.free.shape[:-1], shape_of(system), np.shape(cases.ambient)
         )
         self.heat: Heat | None = None if self.clutched else full_demand(system, cases, stage)
@@ -133,7 +143,7 @@ class _Share:
         few = candidates_at(self.system, index[-2]) if len(self.shape) > 2 else self.system
         stage = np.broadcast_to(self.stage, self.shape).reshape(-1)[which]
         total = np.broadcast_to(self.total, self.shape).reshape(-1)[which]
-        share = _Share(few, self.cases.taken(index[-1]), stage, total)
+        share = _Share(few, self.cases.taken(index[-1]), stage, total, (len(which),))
         if self.near is not None:
             share.near = self.near.elements(which)
         return share
@@ -194,7 +204,8 @@ class SteadyState:
     the state is that at the jump. duty [-] is the share of time that the fan is on, or for a staged fan that ``stage``
     is on rather than the one below; with a cycling fan the top hose is its mean over time. ``runs_on`` where the fan
     rests but, once started, would not stop. ``judged`` [K] is what margins are taken from: a cycling fan's on-point,
-    the hotter of two possible states, the hottest of a hunt, the on-point of a fan that starts only above the limit.
+    the hotter of two possible states, the hottest of a hunt, the on-point of a fan that starts only above the limit
+    (``by_switch`` where that alone puts it there).
     heat_in and heat_shed [W] and air_flow [m³/s, ambient density] are averages over the duty.
     engine_heat [W] is what the coolant takes up in the engine. pump_inlet [K] mixes the branches.
     """
@@ -361,7 +372,8 @@ def _mean_of_cycles(
     on = np.minimum(on, few.table_end)
     part = np.linspace(0.0, 1.0, CYCLE_LOOKS).reshape(-1, 1, 1)
     T = np.broadcast_to(off + part * (on - off), (CYCLE_LOOKS, 2, which.size))
-    share = _Share(few, some, np.broadcast_to(pair, T.shape), full_demand(few, some, np.broadcast_to(pair, T.shape)).total)
+    stage = np.broadcast_to(pair, T.shape)
+    share = _Share(few, some, stage, full_demand(few, some, stage).total, T.shape)
     share(T)
     assert share.heat is not None and share.shed is not None
     surplus = share.heat.total - share.shed.heat
@@ -460,8 +472,9 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     sent = np.where(exists, engine_heat, heat_shed - gearbox)
     judged = np.where(control.cycles, control.on, top_hose)
     # A fan that starts only above the limit has let the top hose pass it.
-    by_switch = (upper > 0) & (control.on > limit)
-    judged = np.where(by_switch, np.maximum(judged, control.on), judged)
+    late = (upper > 0) & (control.on > limit)
+    judged = np.where(late, np.maximum(judged, control.on), judged)
+    by_switch = late & (at(every.top_hose, upper) < limit)
     coldest, hottest = _hunt(system, cases, every, control, hunts, stages)
     return SteadyState(
         top_hose=top_hose,

@@ -1,4 +1,4 @@
-"""How sure an answer is, by sampling all that is assumed or scatters and solving every sample."""
+"""How sure an answer is, by sampling all that is assumed or scatters: every sample looked at whole, at its limit."""
 
 from __future__ import annotations
 
@@ -8,21 +8,19 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray
-from ebbrin.core.system.batch import outcome
-from ebbrin.core.system.chance import SEED, Unknown, applied, places
+from ebbrin.core.system.chance import SEED, Unknown, applied, centred, hunted, places, spare
+from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.steady import steady_state
 
-SAMPLES, CHUNK = 400, 100
+SAMPLES, CHUNK = 400, 200
 
 
 @dataclass(frozen=True)
 class Chances:
-    """(cases,) unless said otherwise: share of samples that stay below the limit [-]; 5, 50 and 95 % points of the
-    temperature that margins are taken from, (3, cases) [K], inf where such a share has no steady state; the same
-    share for all cases together."""
+    """Share of samples that stay below the limit (cases,) [-], and the share in which all cases do."""
 
     below_limit: FloatArray
-    quantiles: FloatArray
     build_below_limit: float
     samples: int
 
@@ -35,7 +33,8 @@ def chances(
     seed: int = SEED,
     proceed: Callable[[float], bool] = lambda _share: True,
 ) -> Chances | None:
-    """Sample the unknowns of one system and count; None if ``proceed`` said to stop.
+    """Sample the unknowns of one system and count; None if ``proceed`` said to stop. What the samples bring is laid
+    around the likely answer (``chance.centred``).
 
     Parameters
     ----------
@@ -51,11 +50,19 @@ def chances(
     for first in range(0, samples, CHUNK):
         if not proceed(first / samples):
             return None
-        parts.append(outcome(applied(system, unknowns, at[first : first + CHUNK]), cases))
-    margin, hot = (
-        np.concatenate([np.atleast_2d(getattr(p, name)) for p in parts]) for name in ("margin", "hot")
-    )
-    ranked = np.sort(hot, axis=0)
-    rows = [min(int(q * len(ranked)), len(ranked) - 1) for q in (0.05, 0.50, 0.95)]
-    below = margin >= 0.0
-    return Chances(below.mean(0), ranked[rows], float(below.all(-1).mean()), samples)
+        parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK]), cases)))
+    below = likely(system, cases, unknowns) + centred(np.concatenate(parts)) > 0.0
+    return Chances(below.mean(0), float(below.all(-1).mean()), samples)
+
+
+def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatArray:
+    """(cases,) what is spare with all unknowns at their medians [-]; where nothing settles though the heat could be
+    shed, by the hottest of the hunt."""
+    middle = applied(system, unknowns, np.zeros((1, len(unknowns))))
+    left = np.atleast_2d(spare(middle, cases))[0]
+    limit = limit_temperature(middle, boiling_temperature(middle, cases, middle.cap.holds))
+    state = steady_state(middle, cases, np.broadcast_to(limit, (*np.shape(limit)[:-1], left.size)))
+    hottest, hunts = (np.atleast_2d(v)[0] for v in (state.hottest, state.hunts))
+    hunts = hunts & ~np.isfinite(cases.duration)
+    by_hunt = hunted(np.broadcast_to(limit, (1, left.size))[0], hottest, cases.ambient)
+    return np.where(hunts, np.minimum(left, by_hunt), left)

@@ -55,8 +55,11 @@ class Table:
 
     def electric(self, index: IntArray) -> FloatArray:
         """(n,) electric power of fans at full and of an electric pump [W]."""
-        speed = np.asarray(1.0)
-        fan = np.array([float(fans.drawn_power(a.fan, fans.FULL, speed, 1.2)[0]) for a in self.options.airs])
+        still = np.asarray(1.0)  # a driven fan draws none, whatever the engine's speed
+        full = [fans.speeds(a.fan, fans.FULL, still).engaged for a in self.options.airs]
+        fan = np.array(
+            [float(fans.drawn_power(a.fan, f, 1.2)[0]) for a, f in zip(self.options.airs, full, strict=True)]
+        )
         drawn = [0.0 if p.belt else float(p.electric_power) for p in self.options.pumps]
         return np.asarray(fan[index[:, AIR]] + np.array(drawn)[index[:, PUMP]])
 

@@ -10,7 +10,7 @@ product's was looked at: the one before had been written by someone who had read
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
-from math import atan, copysign, cos, exp, hypot, log, log10, pi, sin, sqrt, tanh
+from math import atan, cos, exp, hypot, log, log10, pi, sin, sqrt, tanh
 from typing import Any
 
 import ht
@@ -96,7 +96,9 @@ class Demand:
 
 def air_conditioning(s: Any, c: Any) -> tuple[float, float]:
     """Condenser heat and compressor power: by weather and engine speed unless stated."""
-    hard = min(max(0.5 + 0.5 * (c.ambient - 293.15) / 15, 0.3), 1.3) * min(1.0, sqrt(c.crank_speed * 60 / 1500))
+    hard = min(max(0.5 + 0.5 * (c.ambient - 293.15) / 15, 0.3), 1.3) * min(
+        1.0, sqrt(c.crank_speed * 60 / 1500)
+    )
     if not c.air_conditioning:
         return 0.0, 0.0
     return (
@@ -336,7 +338,9 @@ def clutch_ratio(s: Any, case: Any, behind: float) -> float:
     """Viscous clutch: engagement 0 at 60, 1 at 85 °C of the air behind the core; slips above 2800 rpm."""
     fan = s.air.fan
     engagement = min(max((behind - 333.15) / 25.0, 0.0), 1.0)
-    speed = case.crank_speed * fan.pulley_ratio * (fan.disengaged + (fan.engaged - fan.disengaged) * engagement)
+    speed = (
+        case.crank_speed * fan.pulley_ratio * (fan.disengaged + (fan.engaged - fan.disengaged) * engagement)
+    )
     return min(speed, 2800 / 60) / fan.reference_speed
 
 
@@ -401,7 +405,9 @@ class Air:
     ratio: float
 
 
-def air_through(s: Any, case: Any, fans: Fans, top: float, film: float, mass_flow: float, cp: float, ahead: Any) -> Air:
+def air_through(
+    s: Any, case: Any, fans: Fans, top: float, film: float, mass_flow: float, cp: float, ahead: Any
+) -> Air:
     """Every zone's flow, with the heat that this zone itself sheds at that flow.
 
     Written from the page of the computation alone, before the product's air path was looked at. Each zone:
@@ -467,6 +473,7 @@ def air_through(s: Any, case: Any, fans: Fans, top: float, film: float, mass_flo
 
     ratio = fans.ratio or 0.0
     for _ in range(200):
+
         def plenum_left(plenum: float) -> float:
             nonlocal ratio
             total = sum(flow(z, plenum, warmed) for z in under)

@@ -11,10 +11,10 @@ from pydantic import BaseModel
 from ebbrin.cli.drive import drive_file
 from ebbrin.cli.reading import explained, read_build
 from ebbrin.cli.size import size_file
-from ebbrin.document.result import CaseChance, Evaluation, Uncertainty
+from ebbrin.document.result import Evaluation, Uncertainty
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.uncertainty import uncertainty
-from ebbrin.verdict.text import printed
+from ebbrin.verdict.text import in_days, printed
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="Sizes the cooling system of an engine.")
 
@@ -80,8 +80,9 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
     lines = []
     chances = {} if sure is None else {case.case_id: case for case in sure.cases}
     for case in result.cases:
+        said = chances.get(case.id, case)
         lines.append(
-            f"{MARKS[case.verdict]:6} {case.name}: {printed(case.sentence)} {printed(case.detail)}".rstrip()
+            f"{MARKS[said.verdict]:6} {case.name} ({in_days(said.chance)}): {printed(said.sentence)} {printed(said.detail)}".rstrip()
         )
         top = "none" if case.top_hose_c is None else f"{case.top_hose_c:.0f} °C"
         boils = "" if case.boiling_margin_k is None else f", {case.boiling_margin_k:.0f} K to boiling"
@@ -89,14 +90,11 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
             f"       {case.heat_kw:.1f} kW (engine {case.heat.low_kw:.1f} to {case.heat.high_kw:.1f}), air {case.air_flow_m3_per_s:.2f} m³/s, "
             f"coolant {case.coolant_flow_l_per_min:.0f} L/min, top hose {top} (limit {case.limit_c:.0f} °C{boils})"
         )
-        if case.id in chances:
-            lines.append(_chance(chances[case.id]))
     lines.append("")
     for name, answer in result.answers:
         lines.append(f"{name.capitalize():11}{printed(answer.headline)}: {printed(answer.sentence)}")
     lines += _levers(result)
-    if sure is not None:
-        lines += _unknowns(sure)
+    lines += _unknowns(result, sure)
     if result.findings:
         lines.append("")
         lines += [f"{f.kind}: {printed(f.text)}" for f in result.findings]
@@ -105,11 +103,6 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
         lines += ["", "Guessed, not known: " + ", ".join(guesses)]
     lines += ["", "A design aid: tested parts, local codes and a licensed technician come first."]
     return "\n".join(lines)
-
-
-def _chance(case: CaseChance) -> str:
-    ends = ["no steady state" if t is None else f"{t:.0f} °C" for t in (case.low_c, case.high_c)]
-    return f"       holds in {case.holds:.0%} of samples, below its limit in {case.below_limit:.0%}; {ends[0]} to {ends[1]}"
 
 
 def _levers(result: Evaluation) -> list[str]:
@@ -122,13 +115,20 @@ def _levers(result: Evaluation) -> list[str]:
     return lines if len(lines) > 2 else []
 
 
-def _unknowns(sure: Uncertainty) -> list[str]:
+def _unknowns(result: Evaluation, sure: Uncertainty | None) -> list[str]:
+    by, chance = ("", result.chance) if sure is None else (f" in {sure.samples} samples", sure.chance)
+    first = result.measure_first
     lines = [
         "",
-        f"All cases hold in {sure.holds:.0%} of {sure.samples} samples. What hangs on what is not known:",
+        f"All cases stay below their limits {in_days(chance)} ({chance:.0%}{by}). {printed(first.sentence)}",
     ]
-    weighing = [entry for entry in sure.unknowns[:SHOWN] if entry.swing_k > 0.05]
-    return [*lines, *(f"  {entry.title}: {entry.swing_k:.1f} K" for entry in weighing)]
+    return [
+        *lines,
+        *(
+            f"  {u.title}: {u.settles:.0%} of the doubt, {u.swing_k:.1f} K of outside air"
+            for u in first.unknowns
+        ),
+    ]
 
 
 def _name(result: Evaluation, case_id: str) -> str:

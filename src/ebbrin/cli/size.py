@@ -10,19 +10,25 @@ import typer
 from pydantic import ValidationError
 
 from ebbrin.cli.reading import explained, fail, read_build
+from ebbrin.core.system.chance import HOLDS_FROM
 from ebbrin.document.problems import FieldProblem, problem
 from ebbrin.document.shelf import ShelfPart
 from ebbrin.document.sizing import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
 from ebbrin.formats import shelf as shelf_format
 from ebbrin.shelf import shipped
-from ebbrin.verdict.text import printed
+from ebbrin.verdict.text import in_days, printed
 
 
 def size_file(
     file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],
     variant: Annotated[str | None, typer.Option(help="Id of the variant; the first if left out.")] = None,
-    margin: Annotated[float, typer.Option(help="Every case keeps this much below its limit [K].")] = 6.0,
-    chance: Annotated[float | None, typer.Option(help="Least chance that all cases hold, 0 to 1.")] = None,
+    chance: Annotated[
+        float, typer.Option(help="Least chance that all cases stay below their limits, 0.5 to 0.99.")
+    ] = HOLDS_FROM,
+    margin: Annotated[
+        float | None,
+        typer.Option(help="Instead of a chance: every case keeps this much below its limit [K]."),
+    ] = None,
     budget: Annotated[float | None, typer.Option(help="In the shelf's money.")] = None,
     watts: Annotated[float | None, typer.Option(help="Most electric power of fans and pump [W].")] = None,
     keep: Annotated[str, typer.Option(help="Parts that stay, such as radiator,fan.")] = "",
@@ -41,8 +47,8 @@ def size_file(
     try:
         wishes = Wishes.model_validate(
             {
-                "margin_k": margin,
-                "chance_share": chance,
+                "by": "chance" if margin is None else "margin",
+                **({"chance_share": chance} if margin is None else {"margin_k": margin}),
                 "budget": budget,
                 "electric_w": watts,
                 "keep": [slot.strip() for slot in keep.split(",") if slot.strip()],
@@ -98,9 +104,9 @@ def _report(result: Sizing) -> str:
         lines += ["", "Nothing fits. What would have to give:"]
         lines += [f"  {printed(obstacle.text)}" for obstacle in result.obstacles]
     if result.solutions:
-        lines += ["", "Elsewhere, margin of each in K:"]
+        lines += ["", "Elsewhere, chance of each:"]
         for move in result.moves:
-            shown = "  ".join("  –" if m is None else f"{m:3.0f}" for m in move.margins_k)
+            shown = "  ".join(f"{share:4.0%}" for share in move.chances)
             lines.append(f"  {move.hotter_k:+4.0f} K, {move.higher_m:+5.0f} m:  {shown}")
     lines += ["", *(printed(text) for text in result.taken), printed(result.caution)]
     return "\n".join(lines)
@@ -110,7 +116,7 @@ def _requirement(required: Requirement) -> list[str]:
     lines = ["What the cases ask for:"]
     lines += [_face(face, i == required.chosen) for i, face in enumerate(required.faces)]
     lines += [
-        f"  {need.name}: {need.heat_kw:.1f} kW at {need.allowed_c:.0f} °C in air of {need.ambient_c:.0f} °C, "
+        f"  {need.name}: {need.heat_kw:.1f} kW at {need.allowed_c:.0f} °C in air of {need.ambient_c + need.hotter_k:.0f} °C, "
         f"{need.heat_per_degree_kw_per_k:.2f} kW/K; air {need.air_m3_per_s:.2f} m³/s at {need.air_pa:.0f} Pa, "
         f"coolant {need.coolant_l_per_min:.0f} L/min at {need.coolant_kpa:.0f} kPa"
         for need in required.cases
@@ -148,7 +154,7 @@ def _solution(solution: Solution) -> list[str]:
     titles = ", ".join(printed(title) for title in solution.titles)
     lines = [
         "",
-        f"{titles.capitalize()}: {solution.verdict}, {solution.margin_k:.1f} K in hand, chance {solution.chance_share:.0%}, "
+        f"{titles.capitalize()}: {solution.verdict} {in_days(solution.chance_share)} ({solution.chance_share:.0%}), {solution.margin_k:.1f} K in hand, "
         f"price {solution.cost:.0f}, {solution.electric_w:.0f} W, {solution.face_m2:.3f} m²",
     ]
     lines += [

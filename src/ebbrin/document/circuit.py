@@ -21,7 +21,6 @@ from ebbrin.document.part import (
     from_shelf,
 )
 
-
 DEFAULT_ON, DEFAULT_OFF = 102.0, 96.0  # °C; common practice with a thermostat of 88 to 92 °C
 
 

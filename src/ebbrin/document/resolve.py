@@ -11,8 +11,8 @@ from pydantic.fields import FieldInfo
 
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.case import Case
-from ebbrin.document.parts import CurvePoint
 from ebbrin.document.circuit import DEFAULT_OFF, DEFAULT_ON
+from ebbrin.document.parts import CurvePoint
 from ebbrin.document.radiator import CONDITIONS, gap_between_tubes, likely_scale, tube_height
 
 Derived = Callable[[Variant], Any]
@@ -47,7 +47,9 @@ DERIVED: dict[str, Derived] = {
     "/air/blade_recirculation_share": lambda v: 0.15 if v.air.shroud == "none" else 0.05,
     "/air/fan/voltage_v": lambda v: 13.5 if v.air.fan.test_voltage_v is None else v.air.fan.test_voltage_v,
     "/fan_switch/full_on_c": lambda v: (DEFAULT_ON if v.fan_switch.on_c is None else v.fan_switch.on_c) + 5.0,
-    "/fan_switch/full_off_c": lambda v: (DEFAULT_OFF if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0,
+    "/fan_switch/full_off_c": lambda v: (
+        (DEFAULT_OFF if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0
+    ),
     "/air/fan/curve": _generic_fan,
     "/circuit/run_out_l_per_min": lambda v: max(1.6 * (v.engine.rated_power_kw or 0.0), 150.0),
 }

@@ -104,7 +104,9 @@ class CaseResult(Answer):
     verdict: Verdict = Field(description="By the chance: holds from 0.9, tight from 0.5, else fails.")
     chance: float = Field(description="Chance of staying below the limit, 0 to 1, to first order.")
     control: Control
-    cause: Cause = Field(description="The single change that would bring it to its limit with the least of it.")
+    cause: Cause = Field(
+        description="The single change that would bring it to its limit with the least of it."
+    )
     sentence: Text = Field(default=[], description="The verdict in words, cause included.")
     detail: Text = Field(default=[], description="A second sentence where one is needed.")
     ambient_c: float
@@ -124,9 +126,7 @@ class CaseResult(Answer):
         description="What margins are taken from: a cycling fan's on-point, a timed run's end, else the top hose."
     )
     limit_c: float
-    margin_k: float | None = Field(
-        description="Limit less what counts."
-    )
+    margin_k: float | None = Field(description="Limit less what counts.")
     boils_c: float
     boils_without_cap_c: float
     boiling_margin_k: float | None
@@ -269,6 +269,8 @@ class CaseChance(Answer):
     case_id: str
     chance: float = Field(description="Share of samples that stay below the limit.")
     verdict: Verdict
+    sentence: Text = Field(description="The verdict in words, by this chance.")
+    detail: Text
 
 
 class UnknownWorth(Answer):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.fields import choice, given, optional
@@ -22,16 +22,29 @@ Give = Literal[
 class Wishes(Part):
     """What the parts must keep to."""
 
-    margin_k: float = given(
-        "Margin below the limit", "temperature_difference", 0, 40, 6, "Every case keeps at least this much."
+    by: Literal["chance", "margin"] = choice(
+        "chance",
+        "Asked for",
+        {"chance": "A chance of holding", "margin": "A margin"},
+        "A chance counts all that is guessed or scatters; a margin takes the likely values as they are.",
     )
-    chance_share: Number = optional(
+    chance_share: float = given(
         "Chance that it holds",
         "share",
+        0.5,
+        0.99,
+        0.9,
+        "That all cases stay below their limits.",
+        when={"by": ["chance"]},
+    )
+    margin_k: float = given(
+        "Margin below the limit",
+        "temperature_difference",
         0,
-        1,
-        "not asked",
-        "All cases together, guesses and scatter sampled.",
+        40,
+        6,
+        "Every case keeps at least this much at the likely values.",
+        when={"by": ["margin"]},
     )
     budget: Number = optional("Budget", "money", 0, 1e7, "no limit", "In the shelf’s money, for what is new.")
     electric_w: Number = optional(
@@ -73,6 +86,18 @@ class Wishes(Part):
         default=[], max_length=8, title="Keep", description="Parts that stay as they are."
     )
 
+    @model_validator(mode="before")
+    @classmethod
+    def newest(cls, wishes: Any) -> Any:
+        """Wishes of before the chance was what is asked for: they named a margin, and a chance if one was wanted."""
+        if not isinstance(wishes, dict) or "by" in wishes or "margin_k" not in wishes:
+            return wishes
+        asked = wishes.get("chance_share")
+        kept = {name: value for name, value in wishes.items() if name != "chance_share"}
+        if isinstance(asked, int | float) and 0.5 <= asked <= 0.99:
+            return {**kept, "by": "chance", "chance_share": asked}
+        return {**kept, "by": "margin"}
+
 
 class SizingQuestion(Part):
     """A build, one of its variants, and what the parts must keep to."""
@@ -90,8 +115,8 @@ class FaceOption(Answer):
     height_mm: float | None
     face_m2: float | None
     in_room: bool
-    best_margin_k: float | None = Field(
-        description="The most that any face gives; null where it never settles."
+    best_kept_k: float | None = Field(
+        description="The most that any face keeps beyond what is asked; null where it never settles."
     )
 
 
@@ -101,7 +126,12 @@ class CaseNeed(Answer):
     case_id: str
     name: str
     heat_kw: float
-    allowed_c: float = Field(description="Top hose that keeps the margin.")
+    allowed_c: float = Field(
+        description="Highest top hose: the limit, less the margin where one was asked for."
+    )
+    hotter_k: float = Field(
+        description="How much hotter the air is taken for the chance asked; 0 for a margin."
+    )
     top_hose_c: float | None = Field(description="What it settles at, or the end of a timed case.")
     ambient_c: float
     heat_per_degree_kw_per_k: float = Field(description="Heat over top hose allowed less ambient.")
@@ -126,7 +156,6 @@ class TestPoint(Answer):
 class Requirement(Answer):
     """What the cases ask for, whoever makes the parts."""
 
-    margin_k: float
     faces: list[FaceOption]
     chosen: int | None = Field(description="Index into faces of what the rest is for; null where none does.")
     case_id: str | None = Field(description="The case that asks for it.")
@@ -146,7 +175,8 @@ class Requirement(Answer):
 class FrontPoint(Answer):
     """One combination that no other beats in everything."""
 
-    margin_k: float
+    kept_k: float = Field(description="Least of all cases: hotter air than the chance asks for, or margin.")
+    chance_share: float = Field(description="That all cases stay below their limits.")
     cost: float
     electric_w: float
     face_m2: float
@@ -170,7 +200,7 @@ class Solution(Answer):
     variant: Variant
     verdict: Verdict
     margin_k: float = Field(description="Least of all cases.")
-    chance_share: float = Field(description="Of all cases holding, guesses and scatter sampled.")
+    chance_share: float = Field(description="That all cases stay below their limits.")
     cost: float
     electric_w: float
     face_m2: float
@@ -194,7 +224,8 @@ class Move(Answer):
     hotter_k: float
     higher_m: float
     face_m2: float | None = Field(description="Face that the requirement takes there; null where none does.")
-    margins_k: list[float | None] = Field(description="Of each solution; null without a steady state.")
+    chances: list[float] = Field(description="That all cases stay below their limits, of each solution.")
+    verdicts: list[Verdict]
 
 
 class Sizing(Answer):

@@ -28,7 +28,7 @@ def face_of(radiator: Radiator) -> float:
 
 def face_option(air: Text, factor: float, best: float, radiator: Radiator, room: Room) -> FaceOption:
     """The face that does with one way of moving the air: ``factor`` [-] times that of the fitted core, inf where
-    none does; ``best`` [K], the greatest margin that any face gives."""
+    none does; ``best`` [K], the most that any face keeps beyond what is asked."""
     does = isfinite(factor)
     side = sqrt(factor) if does else 0.0
     face = face_of(radiator) * factor if does else None
@@ -40,7 +40,7 @@ def face_option(air: Text, factor: float, best: float, radiator: Radiator, room:
         height_mm=(radiator.height_mm or 0.0) * side if does else None,
         face_m2=face,
         in_room=fits,
-        best_margin_k=best if isfinite(best) else None,
+        best_kept_k=best if isfinite(best) else None,
     )
 
 
@@ -53,8 +53,10 @@ def stronger(fan: Fan, factor: float) -> Fan:
     return fan.model_copy(update={"curve": curve, "from_shelf": None})
 
 
-def case_need(a: Assessment, cases: Cases, resolved: Resolved, i: int, margin: float) -> CaseNeed:
-    """What case ``i`` asks of the assessed system if it is to keep ``margin`` [K]."""
+def case_need(
+    a: Assessment, cases: Cases, resolved: Resolved, i: int, margin: float, hotter: float
+) -> CaseNeed:
+    """What case ``i`` asks of the assessed system if it is to keep ``margin`` [K] in air ``hotter`` by so much [K]."""
     hot = float(reached(a.state, a.run, np.inf)[i])
     allowed, heat = float(a.limit[i]) - margin, float(a.state.on.heat.total[i])
     flow = a.state.shed.coolant
@@ -63,9 +65,10 @@ def case_need(a: Assessment, cases: Cases, resolved: Resolved, i: int, margin: f
         name=resolved.cases[i].name,
         heat_kw=kilowatts(heat),
         allowed_c=celsius(allowed),
+        hotter_k=hotter,
         top_hose_c=celsius(hot) if isfinite(hot) else None,
         ambient_c=float(resolved.cases[i].ambient_c or 0.0),
-        heat_per_degree_kw_per_k=kilowatts(heat / (allowed - float(cases.ambient[i]))),
+        heat_per_degree_kw_per_k=kilowatts(heat / max(allowed - hotter - float(cases.ambient[i]), 1.0)),
         conductance_kw_per_k=kilowatts(a.state.shed.UA[i]),
         air_m3_per_s=float(a.air_need.available[i]),
         air_pa=float(a.air_need.available_pressure[i]),

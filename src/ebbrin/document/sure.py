@@ -8,18 +8,14 @@ import numpy as np
 
 from ebbrin.core.system.chance import Estimate, verdict_of
 from ebbrin.core.system.uncertainty import Chances
-from ebbrin.document.resolve import Resolved
-from ebbrin.document.result import VERDICTS, CaseChance, UnknownWorth
+from ebbrin.document.result import VERDICTS, CaseResult, UnknownWorth, Verdict
 from ebbrin.document.unknowns import Named
 
 
-def case_chance(chances: Chances, resolved: Resolved, i: int) -> CaseChance:
-    """How sure case ``i`` is."""
-    return CaseChance(
-        case_id=resolved.cases[i].id,
-        chance=float(chances.below_limit[i]),
-        verdict=VERDICTS[int(verdict_of(chances.below_limit[i]))],
-    )
+def surer(case: CaseResult, chances: Chances, i: int) -> CaseResult:
+    """A case with the chance that sampling found for case ``i``, its verdict with it; its sentences are not said yet."""
+    chance = float(chances.below_limit[i])
+    return case.model_copy(update={"chance": chance, "verdict": verdict_at(chance)})
 
 
 def unknown_worths(named: Sequence[Named], estimate: Estimate, case: int) -> list[UnknownWorth]:
@@ -41,6 +37,6 @@ def unknown_worths(named: Sequence[Named], estimate: Estimate, case: int) -> lis
     ]
 
 
-def verdict_at(chance: float) -> str:
+def verdict_at(chance: float) -> Verdict:
     """The verdict that goes with a chance."""
     return VERDICTS[int(verdict_of(np.asarray(chance)))]

@@ -44,7 +44,11 @@ def _value(
 CONDITION_RANGES: dict[str, dict[str, tuple[float, float]]] = {
     "new": {"blocked_tubes_share": (0.0, 0.02), "blocked_face_share": (0.0, 0.03), "scale_mm": (0.0, 0.0)},
     "used": {"blocked_tubes_share": (0.0, 0.12), "blocked_face_share": (0.0, 0.12), "scale_mm": (0.0, 0.1)},
-    "unknown": {"blocked_tubes_share": (0.0, 0.35), "blocked_face_share": (0.0, 0.2), "scale_mm": (0.0, 0.25)},
+    "unknown": {
+        "blocked_tubes_share": (0.0, 0.35),
+        "blocked_face_share": (0.0, 0.2),
+        "scale_mm": (0.0, 0.25),
+    },
 }
 """5 and 95 % points about the medians of radiator.CONDITIONS (choices)."""
 MOST_BLOCKED = 0.9
@@ -144,7 +148,8 @@ MEASURABLE_SCATTER = {"heat", "part_load", "cap"}
 def named_scatter(unknowns: list[Unknown]) -> list[Named]:
     """The core's own unknowns with their titles."""
     return [
-        Named(unknown, None, SCATTER_TITLES[unknown.name], unknown.name in MEASURABLE_SCATTER) for unknown in unknowns
+        Named(unknown, None, SCATTER_TITLES[unknown.name], unknown.name in MEASURABLE_SCATTER)
+        for unknown in unknowns
     ]
 
 

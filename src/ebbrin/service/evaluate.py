@@ -7,9 +7,9 @@ from ebbrin.core.system.assess import Assessment, assess
 from ebbrin.core.system.chance import HOLDS_FROM
 from ebbrin.document import from_core
 from ebbrin.document.build import Build
+from ebbrin.document.from_core import kilopascals
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
-from ebbrin.document.from_core import kilopascals
 from ebbrin.document.sure import unknown_worths
 from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.document.unknowns import all_unknowns

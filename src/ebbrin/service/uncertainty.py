@@ -7,10 +7,12 @@ from collections.abc import Callable
 from ebbrin.core.system import uncertainty as core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import resolve
-from ebbrin.document.result import Uncertainty
-from ebbrin.document.sure import case_chance
+from ebbrin.document.result import CaseChance, CaseResult, Uncertainty
+from ebbrin.document.sure import surer
 from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.document.unknowns import all_unknowns
+from ebbrin.service.evaluate import evaluate
+from ebbrin.verdict.sentences import case_detail, case_sentence
 
 
 def uncertainty(
@@ -40,9 +42,20 @@ def uncertainty(
     chances = core.chances(system, cases, unknowns, samples, proceed=proceed)
     if chances is None:
         return None
+    by_id = {case.id: case for case in evaluate(build, resolved.variant.id, levers=False).cases}
     return Uncertainty(
         variant_id=resolved.variant.id,
         samples=chances.samples,
         chance=chances.build_below_limit,
-        cases=[case_chance(chances, resolved, i) for i in range(len(resolved.cases))],
+        cases=[_said(surer(by_id[case.id], chances, i)) for i, case in enumerate(resolved.cases)],
+    )
+
+
+def _said(case: CaseResult) -> CaseChance:
+    return CaseChance(
+        case_id=case.id,
+        chance=case.chance,
+        verdict=case.verdict,
+        sentence=case_sentence(case),
+        detail=case_detail(case),
     )

@@ -125,7 +125,12 @@ def cap_answer(
     if fitted > weakest:
         words: Text = ["more than the weakest part stands: ", pressure(weakest)]
     elif fitted + pumped > weakest:
-        words = ["with the pump's ", pressure(pumped), " more than the weakest part stands: ", pressure(weakest)]
+        words = [
+            "with the pump's ",
+            pressure(pumped),
+            " more than the weakest part stands: ",
+            pressure(weakest),
+        ]
     elif left is not None and left < 0.0:
         words = ["boiling lies ", difference(-left), " below the hottest case"]
     elif left is None:

@@ -18,9 +18,7 @@ COOL_ENGINE = 80.0  # common practice: cabin heat and engine management suffer b
 TRANSITION = (2100.0, 4000.0)
 
 
-def findings(
-    resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float
-) -> list[Finding]:
+def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float) -> list[Finding]:
     """All findings, warnings first."""
     found = [*_of_the_build(resolved, cases, ladder, pumped_kpa)]
     most_rise = SIPHON_RISE if resolved.variant.circuit.pump_drive == "none" else MOST_RISE

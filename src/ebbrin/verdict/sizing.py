@@ -11,10 +11,10 @@ from ebbrin.core.base import FloatArray
 from ebbrin.core.sizing.control import Controls
 from ebbrin.document.choices import Choice, Room, core_text
 from ebbrin.document.parts import Radiator
-from ebbrin.document.result import CaseResult, Measure, Text, Uncertainty
+from ebbrin.document.result import CaseResult, Measure, MeasureFirst, Text
 from ebbrin.document.sizing import SizedPart, Slot, Wishes
 from ebbrin.verdict.specification import length
-from ebbrin.verdict.text import difference, pressure, share, temperature
+from ebbrin.verdict.text import chance, difference, pressure, share, temperature
 
 CAUTION: Text = [
     "A design aid: tested parts, local codes and a licensed technician come first. Prices are the shelf’s. ",
@@ -24,6 +24,7 @@ NOTHING_AT_ALL: Text = ["No combination of these parts holds, and no single wish
 BEST: tuple[Text, ...] = (["most in hand"], ["cheapest"], ["least current"], ["smallest core"])
 SLOTS: tuple[Slot, ...] = ("radiator", "fan", "pump", "coolant")
 CAUSES = {"air": "more air", "core": "more core", "coolant": "more coolant flow"}
+SEEN = 0.02  # share of the doubt below which an unknown is not named
 
 
 def money(value: float) -> Measure:
@@ -46,10 +47,10 @@ def taken(room: Room, found: Controls, cap_kpa: float) -> list[Text]:
     )
     if not found.openings.size:
         said.append(
-            ["No common thermostat leaves that margin and keeps the engine warm: the fitted one stays."]
+            ["No common thermostat opens soon enough and keeps the engine warm: the fitted one stays."]
         )
     if not len(found.pairs):
-        said.append(["No common fan switch leaves that margin: the fitted one stays."])
+        said.append(["No common fan switch comes on soon enough: the fitted one stays."])
     return said
 
 
@@ -101,13 +102,20 @@ def parts(
 
 def limit(worst: CaseResult) -> Text:
     """What holds a solution back."""
+    if worst.hunt is not None:
+        return [
+            f"{worst.name} hunts between ",
+            temperature(worst.hunt.coldest_c),
+            " and ",
+            temperature(worst.hunt.hottest_c),
+            ".",
+        ]
     if worst.margin_k is None:
         return [f"{worst.name} never settles."]
     close: Text = [f"{worst.name} comes closest, ", difference(worst.margin_k), " below its limit"]
     if (worst.control != "capacity" or worst.fan_cycles) and worst.timed is None:
         return [*close, "; thermostat and fan switch hold it there, and a larger part gains nothing."]
-    gain = getattr(worst.gains, worst.cause)
-    return [*close, f"; there {CAUSES[worst.cause]} helps most, a fifth of it sheds ", share(gain), " more."]
+    return [*close, f"; there {CAUSES[worst.cause]} helps most." if worst.cause in CAUSES else "."]
 
 
 def lost(choice: Choice, axis: int, margin: float, wanted: float, case: str) -> Text:
@@ -133,9 +141,11 @@ def dearer(choice: Choice, gain: float, price: float) -> Text:
     ]
 
 
-def unsure(sure: Uncertainty) -> list[Text]:
+def unsure(first: MeasureFirst) -> list[Text]:
     """What a chance hangs on most."""
-    return [[f"{u.title}: ", difference(u.swing_k)] for u in sure.unknowns[:3] if u.swing_k > 0.2]
+    return [
+        [f"{u.title}: ", share(u.settles), " of the doubt"] for u in first.unknowns[:3] if u.settles > SEEN
+    ]
 
 
 def freezing(coldest_c: float) -> Text:
@@ -155,11 +165,20 @@ def no_core(room: Room) -> Text:
 def chance_too_high(wishes: Wishes, surest: float) -> Text:
     """Combinations hold, but not surely enough."""
     return [
-        "Combinations hold; the surest of those tried does so in ",
-        share(surest),
-        " of the samples instead of ",
-        share(wishes.chance_share or 0.0),
-        ": measure what the chance hangs on, or ask for more margin.",
+        "Combinations come near; the surest of those tried stays below its limits ",
+        chance(surest),
+        " instead of ",
+        chance(wishes.chance_share if wishes.by == "chance" else 0.5),
+        ": measure what the chance hangs on.",
+    ]
+
+
+def chance_must_give(short: float, case: str) -> Text:
+    """How far the best falls short of the chance asked."""
+    return [
+        "The best that keeps to all else has that chance only in air ",
+        difference(short),
+        f" cooler, set by {case}.",
     ]
 
 

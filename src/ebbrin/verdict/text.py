@@ -92,7 +92,18 @@ def chance(value: float) -> Measure:
     return Measure(quantity="chance", value=value)
 
 
-DAYS = ("", "one day", "two days", "three days", "four days", "", "six days", "seven days", "eight days", "nine days")
+DAYS = (
+    "",
+    "one day",
+    "two days",
+    "three days",
+    "four days",
+    "",
+    "six days",
+    "seven days",
+    "eight days",
+    "nine days",
+)
 
 
 def in_days(value: float) -> str:

@@ -105,7 +105,9 @@ class _Look:
 class _Front:
     """One demand before one air path, ready to be looked at for any velocities."""
 
-    def __init__(self, path: AirPath, core: Core, surface: Surface, demand: AirDemand, hot: FloatArray) -> None:
+    def __init__(
+        self, path: AirPath, core: Core, surface: Surface, demand: AirDemand, hot: FloatArray
+    ) -> None:
         self.path, self.surface, self.demand = path, surface, demand
         self.zones: Zones = zones(path, core)
         area = self.zones.area

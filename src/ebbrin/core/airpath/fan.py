@@ -209,7 +209,8 @@ def speeds(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> Speeds:
             turns = np.where(fan.mechanical, pulley * share, electric)
             found.append(np.where(fan.fitted, turns, 0.0))
     slips = np.where(clutch, CLUTCH_SLIPS / fan.reference_speed, np.inf)[..., None]
-    return Speeds(*(np.stack(np.broadcast_arrays(*rows), -1) for rows in (free, engaged)), slips)
+    together = [np.stack(np.broadcast_arrays(*rows), -1) for rows in (free, engaged)]
+    return Speeds(together[0], together[1], slips)
 
 
 def pressure_rise(

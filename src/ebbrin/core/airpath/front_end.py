@@ -64,7 +64,9 @@ class AirPath:
         for name in ("condenser", "charge"):
             require(f"{name} loss coefficient", getattr(self, f"{name}_loss"), 0.0, 1e4, "-")
         for name in ("shroud", "condenser", "charge"):
-            require(f"share of the face that the {name} covers", getattr(self, f"{name}_cover"), 0.05, 1.0, "-")
+            require(
+                f"share of the face that the {name} covers", getattr(self, f"{name}_cover"), 0.05, 1.0, "-"
+            )
         require("front recirculation", self.recirculation_at_rest, 0.0, 0.9, "-")
         require("blade recirculation", self.blade_recirculation, 0.0, 0.9, "-")
         self.fan.checked()

@@ -235,7 +235,9 @@ def buoyant(
     hot = np.asarray(top_hose)
     cold = np.maximum(hot - SIPHON_FALL, TABLE_LOW)
     fluid, below = properties(coolant, hot), properties(coolant, cold)
-    lighter = np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
+    lighter = (
+        np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
+    )
     per_flow = np.asarray(heat) / (fluid.density * fluid.heat_capacity)
     return Buoyancy(lighter * per_flow, lighter * np.maximum(hot - np.asarray(air_temperature), 0.0))
 
@@ -261,7 +263,9 @@ def at_lift(
     pumped = np.where(siphon, 0.0, pump.shut_off)
     rises = buoyancy or Buoyancy(np.asarray(0.0), np.asarray(0.0))
     net = _Network(
-        driving=np.where(siphon, np.maximum(rises.by_flow, LEAST_BUOYANCY), pump.shut_off * density * ratio**2),
+        driving=np.where(
+            siphon, np.maximum(rises.by_flow, LEAST_BUOYANCY), pump.shut_off * density * ratio**2
+        ),
         siphon=siphon,
         most=np.where(siphon, np.maximum(rises.most, LEAST_BUOYANCY), np.inf),
         # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.

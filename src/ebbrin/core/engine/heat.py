@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, IntArray
-from ebbrin.core.media.air import SEA_LEVEL_PRESSURE
 from ebbrin.core.media.coolants import Coolant, properties
 
 PETROL_NA, PETROL_BOOSTED, DIESEL, SIDE_VALVE, PRECHAMBER_DIESEL = 0, 1, 2, 3, 4
@@ -39,7 +38,9 @@ MEASURED_BAND = 0.10  # choice: flow meter and thermometers together, either way
 MEASURED_AT = 363.15  # K; density and heat capacity move little about it
 TORQUE_RISE = 1.15  # choice: best torque over the torque at rated power
 RATED_DENSITY = 1.157  # kg/m³, of the air at which engines are rated (25 °C, 99 kPa): common practice
-PART_LOAD_LOSS = 0.6e5  # choice: mean pressure that throttling, or poor burning at idle, costs without load, Pa
+PART_LOAD_LOSS = (
+    0.6e5  # choice: mean pressure that throttling, or poor burning at idle, costs without load, Pa
+)
 BEST_EFFICIENCY = 0.55  # choice: no piston engine turns more of its fuel into work
 
 
@@ -274,9 +275,7 @@ def schools(
         (most, high * thirds, high * share, np.where(known, (1.0 + MEASURED_BAND) * measured, most)),
     )
     heat, lowest, highest = (np.stack(np.broadcast_arrays(*row)) + shared for row in rows)
-    return Schools(
-        heat, lowest, highest, published_low + shared, published_high + shared, turbo, oil, egr
-    )
+    return Schools(heat, lowest, highest, published_low + shared, published_high + shared, turbo, oil, egr)
 
 
 def heat_rejection(

@@ -1,4 +1,4 @@
-"""What the radiator has to be, whoever makes it: the face that just keeps every case a margin below its limit."""
+"""What the radiator has to be, whoever makes it: the face that just keeps what is wanted of every case."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ import numpy as np
 
 from ebbrin.core.airpath.fan import fan_laws
 from ebbrin.core.base import FloatArray, IntArray
-from ebbrin.core.system.batch import outcomes
+from ebbrin.core.sizing.target import Target
 from ebbrin.core.system.parts import Cases, System, changed
 
 LEAST_FACE, MOST_FACE = 0.1, 6.0
@@ -21,8 +21,8 @@ POINTS, ROUNDS = 16, 4
 @dataclass(frozen=True)
 class FaceNeed:
     """For each of some systems, arrays (systems,): face over the face that is there [-], inf where no face up to
-    MOST_FACE does; margin at that face [K], and the greatest that any face gives [K]; index of the case that asks
-    for it."""
+    MOST_FACE does; what is kept at that face [K], as the target measures it, and the most that any face keeps [K];
+    index of the case that asks for it."""
 
     factor: FloatArray
     margin: FloatArray
@@ -46,13 +46,13 @@ def with_fan_air(system: System, factor: FloatArray | float) -> System:
     return changed(changed(system, "air.fan.free_flow", flow), "air.fan.pressure", pressure)
 
 
-def face_needed(system: System, cases: Cases, margin: float, fan_air: Sequence[float] = (1.0,)) -> FaceNeed:
-    """Least face that keeps every case ``margin`` below its limit, for each of some factors on the fans' air.
+def face_needed(system: System, cases: Cases, target: Target, fan_air: Sequence[float] = (1.0,)) -> FaceNeed:
+    """Least face that keeps what is wanted of every case, for each of some factors on the fans' air.
 
     Parameters
     ----------
     system : one system, fields of shape ().
-    margin : [K]; a timed case counts with its end.
+    target : what every case must keep; a timed case counts with its end.
     fan_air : factors on the air that the fans give [-].
 
     The face is bracketed by looking at POINTS faces at once; of several crossings the one at the largest face
@@ -69,8 +69,8 @@ def face_needed(system: System, cases: Cases, margin: float, fan_air: Sequence[f
     best, never = np.full(n, -np.inf), np.zeros(n, bool)
     for turn in range(ROUNDS):
         grid = low[:, None] + np.linspace(0.0, 1.0, POINTS) * (high - low)[:, None]
-        least = _margins(system, cases, air, np.exp(grid)).min(-1)
-        enough = least >= margin
+        least = _kept(system, cases, target, air, np.exp(grid)).min(-1)
+        enough = least >= target.wanted
         if turn == 0:
             best, never = least.max(-1), ~enough[:, -1]
         # The first point above which all do; without any short one the least face will do.
@@ -78,14 +78,14 @@ def face_needed(system: System, cases: Cases, margin: float, fan_air: Sequence[f
         rows, upper = np.arange(n), np.minimum(np.maximum(first, 1), POINTS - 1)
         low, high = grid[rows, upper - 1], grid[rows, upper]
     at = np.exp(high)
-    there = _margins(system, cases, air, at[:, None])[:, 0]
+    there = _kept(system, cases, target, air, at[:, None])[:, 0]
     return FaceNeed(np.where(never, np.inf, at), there.min(-1), best, there.argmin(-1))
 
 
-def _margins(system: System, cases: Cases, air: FloatArray, faces: FloatArray) -> FloatArray:
-    """(fans, faces, cases) margin below the limit [K], -inf without steady state."""
+def _kept(system: System, cases: Cases, target: Target, air: FloatArray, faces: FloatArray) -> FloatArray:
+    """(fans, faces, cases) what is kept [K]."""
     n, k = faces.shape
     spread = with_face(with_fan_air(system, np.repeat(air, k)[:, None]), faces.reshape(-1, 1))
-    found = outcomes(spread, cases)
+    found = target.kept(spread, cases)
     assert found is not None
-    return found.margin.reshape(n, k, -1)
+    return found.reshape(n, k, -1)

@@ -1,4 +1,4 @@
-"""Which combinations of parts keep every case a margin below its limit, and which of those nobody would regret."""
+"""Which combinations of parts keep to what is wanted of every case, and which of those nobody would regret."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.media.coolants import Coolant
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.system.batch import outcomes
+from ebbrin.core.sizing.target import Target
 from ebbrin.core.system.parts import Cases, System, part_of, stack
 
 CORE, AIR, PUMP, COOLANT = 0, 1, 2, 3
@@ -38,7 +38,7 @@ class Options:
 
 @dataclass(frozen=True)
 class Found:
-    """Arrays (candidates,): least margin [K] over the cases that were looked at, -inf without steady state; index
+    """Arrays (candidates,): the least that is kept [K], as the target measures it, over the cases that were looked at, -inf without steady state; index
     of the case that has it; whether all cases were looked at. A candidate that falls short in one case is not
     looked at in those after it, so where ``complete`` is False the margin in some other case may be even less."""
 
@@ -75,19 +75,19 @@ def search(
     options: Options,
     index: IntArray,
     cases: Cases,
-    margin: float,
+    target: Target,
     proceed: Callable[[float], bool] = lambda _share: True,
     workers: int | None = None,
 ) -> Found | None:
-    """Margin of each candidate; None if ``proceed`` said to stop.
+    """What each candidate keeps; None if ``proceed`` said to stop.
 
-    The hardest case first, and only what survives goes on to the next: exact for all that keep ``margin``, and
+    The hardest case first, and only what survives goes on to the next: exact for all that keep to the ``target``, and
     most of the work is spared.
 
     Parameters
     ----------
     index : (candidates, 4), n from 1.
-    margin : [K] that every case must keep.
+    target : what every case must keep.
     proceed : called with the share that is done [-].
 
     Raises
@@ -95,7 +95,7 @@ def search(
     DomainError
         If a part or a case lies outside what is possible.
     """
-    order = _hardest_first(base, options, index, cases, margin, workers)
+    order = _hardest_first(base, options, index, cases, target, workers)
     n, count = len(index), len(order)
     least, worst, looked = np.full(n, np.inf), np.full(n, order[0]), np.zeros(n, np.int64)
     which = np.arange(n)
@@ -105,28 +105,29 @@ def search(
             return proceed((done + share) / count)
 
         system = systems_of(base, options, index[which])
-        found = outcomes(system, cases.taken(np.array([case])), workers, told)
+        one = np.array([case])
+        found = target.taken(one).kept(system, cases.taken(one), workers, told)
         if found is None:
             return None
-        here = np.broadcast_to(found.margin.reshape(-1), which.shape)
+        here = np.broadcast_to(found.reshape(-1), which.shape)
         worst[which] = np.where(here < least[which], case, worst[which])
         least[which] = np.minimum(here, least[which])
         looked[which] += 1
-        which = which[here >= margin]
+        which = which[here >= target.wanted]
         if which.size == 0:
             break
     return Found(least, worst, looked == count)
 
 
 def _hardest_first(
-    base: System, options: Options, index: IntArray, cases: Cases, margin: float, workers: int | None
+    base: System, options: Options, index: IntArray, cases: Cases, target: Target, workers: int | None
 ) -> IntArray:
     """Cases, the one in which most of some candidates fall short first."""
     some = index[:: max(len(index) // PROBED, 1)]
-    found = outcomes(systems_of(base, options, some), cases, workers)
+    found = target.kept(systems_of(base, options, some), cases, workers)
     assert found is not None
-    short = (found.margin < margin).sum(0)
-    rough = np.maximum(found.margin, -100.0).mean(0)
+    short = (found < target.wanted).sum(0)
+    rough = np.maximum(found, -100.0).mean(0)
     return np.lexsort((rough, -short))
 
 

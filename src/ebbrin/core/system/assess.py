@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ebbrin.core.airpath.front_end import zones
-from ebbrin.core.base import BoolArray, FloatArray, IntArray
+from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.cap import CapChoice
@@ -21,6 +21,7 @@ from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.system import inlet, limits, timed
 from ebbrin.core.system.balance import coolant_at, road_power
+from ebbrin.core.system.chance import Estimate, Unknown, estimate, hunted, scatter, verdict_of
 from ebbrin.core.system.control_choice import (
     SwitchChoice,
     ThermostatChoice,
@@ -28,7 +29,6 @@ from ebbrin.core.system.control_choice import (
     thermostat_choice,
 )
 from ebbrin.core.system.levers import Levers, applicable
-from ebbrin.core.system.chance import Estimate, Unknown, estimate, hunted, scatter, verdict_of
 from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
 from ebbrin.core.system.parts import Cases, Record, System, pick, stack
 from ebbrin.core.system.steady import Settled, SteadyState, steady_state
@@ -88,7 +88,7 @@ class _Solved:
     run: TimedRun
 
 
-def control_of(system: System, state: SteadyState) -> IntArray:
+def control_of(state: SteadyState) -> IntArray:
     """Who is in control of each case; broadcasts."""
     lift = state.shed.coolant.lift
     return np.select(
@@ -123,8 +123,10 @@ def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
     limiting = pick(both, 0)
     which = np.flatnonzero(np.isfinite(cases.duration))
     if which.size:
-        ambient, found = (np.array(v) for v in (limiting.ambient, limiting.found))
-        ambient[..., which], found[..., which] = timed.ambient_for(systems, cases.taken(which), limit[..., which])
+        ambient, found = np.array(limiting.ambient), np.array(limiting.found)
+        ambient[..., which], found[..., which] = timed.ambient_for(
+            systems, cases.taken(which), limit[..., which]
+        )
         limiting = AmbientLimit(ambient, found)
     return _Solved(state, limit, boils, limiting, pick(both, 1), run)
 
@@ -178,7 +180,7 @@ def assess(
         road_power=road_power(system, cases) + cases.shaft_power,
         fuel_flow=engines.fuel_mass_flow(system.engine, on.heat.fuel_power),
         fan_share=_fan_share(system),
-        control=control_of(system, state),
+        control=control_of(state),
         limit=limit,
         boils=boils,
         boils_without_cap=limits.boiling_temperature(system, cases, 0.0),
@@ -204,7 +206,7 @@ def assess(
             system.coolant,
             float(system.limits.boiling_margin),
             float(system.cap.weakest_part),
-            _pumped(system, cases),
+            pumped(system, cases),
         ),
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
@@ -217,7 +219,7 @@ def _density(cases: Cases) -> FloatArray:
     return air.density(cases.ambient, air.standard_pressure(cases.altitude))
 
 
-def _pumped(system: System, cases: Cases) -> float:
+def pumped(system: System, cases: Cases) -> float:
     """What the pump adds to the cap's pressure on parts between them [Pa]: its rise at working flow with the
     thermostat open, at the highest engine speed of the cases, less the jacket's drop; nothing with the cap on the hot
     tank."""

@@ -209,9 +209,7 @@ def shed_with_air(
     mean temperatures [K]."""
     wanted = air_demand(system, cases, stage)
     law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
-    flow = airpath.at_velocity(
-        system.air, system.core, system.surface, wanted, top_hose, law, velocity, mean
-    )
+    flow = airpath.at_velocity(system.air, system.core, system.surface, wanted, top_hose, law, velocity, mean)
     return _shed(system, cases, top_hose, coolant, law, flow)
 
 

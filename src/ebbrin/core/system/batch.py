@@ -12,7 +12,8 @@ import numpy as np
 from ebbrin.core.base import FloatArray
 from ebbrin.core.system import limits, timed
 from ebbrin.core.system.assess import reached
-from ebbrin.core.system.parts import Cases, System, part_of
+from ebbrin.core.system.chance import spare
+from ebbrin.core.system.parts import Cases, Record, System, part_of
 from ebbrin.core.system.steady import shape_of, steady_state
 
 CHUNK_ELEMENTS = 8000
@@ -45,13 +46,36 @@ def outcome(system: System, cases: Cases) -> Outcome:
     return Outcome(hot, margin, state.duty, state.air_flow, flow)
 
 
+@dataclass(frozen=True)
+class Left:
+    """What is left at each case's limit temperature, (candidates, cases) [-], as chance.spare has it."""
+
+    spare: FloatArray
+
+
+def left(system: System, cases: Cases) -> Left:
+    """Look at candidates at their limits in one go."""
+    return Left(np.asarray(spare(system, cases)))
+
+
 def outcomes(
     system: System,
     cases: Cases,
     workers: int | None = None,
     proceed: Callable[[float], bool] = lambda _share: True,
 ) -> Outcome | None:
-    """Every candidate in every case; None if ``proceed`` said to stop.
+    """Every candidate in every case, solved; as ``in_chunks``."""
+    return in_chunks(outcome, system, cases, workers, proceed)
+
+
+def in_chunks(
+    solve: Callable[[System, Cases], Record],
+    system: System,
+    cases: Cases,
+    workers: int | None = None,
+    proceed: Callable[[float], bool] = lambda _share: True,
+) -> Record | None:
+    """What ``solve`` makes of every candidate in every case; None if ``proceed`` said to stop.
 
     Parameters
     ----------
@@ -68,13 +92,13 @@ def outcomes(
     candidates, count = (shape_of(system) or (1,))[0], np.size(cases.ambient)
     step = max(CHUNK_ELEMENTS // count, 1)
     firsts = range(0, candidates, step)
-    out: Outcome | None = None
+    out: Record | None = None
     stopped = False
 
-    def chunk(first: int) -> tuple[int, Outcome | None]:
+    def chunk(first: int) -> tuple[int, Record | None]:
         if stopped:
             return first, None
-        return first, outcome(part_of(system, slice(first, first + step)), cases)
+        return first, solve(part_of(system, slice(first, first + step)), cases)
 
     with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
         for done, (first, part) in enumerate(pool.map(chunk, firsts)):
@@ -82,11 +106,12 @@ def outcomes(
                 continue
             if out is None:
                 out = _room(part, (candidates, count))
-            for field in fields(Outcome):
+            for field in fields(part):  # type: ignore[arg-type]
                 getattr(out, field.name)[first : first + step] = getattr(part, field.name)
             stopped = stopped or not proceed((done + 1) / len(firsts))
     return None if stopped else out
 
 
-def _room(like: Outcome, shape: tuple[int, ...]) -> Outcome:
-    return Outcome(*(np.empty(shape, getattr(like, f.name).dtype) for f in fields(Outcome)))
+def _room(like: Record, shape: tuple[int, ...]) -> Record:
+    names = [f.name for f in fields(like)]  # type: ignore[arg-type]
+    return type(like)(*(np.empty(shape, getattr(like, name).dtype) for name in names))

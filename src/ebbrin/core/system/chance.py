@@ -20,7 +20,10 @@ from ebbrin.core.system.parts import Cases, System, changed, value_at
 from ebbrin.core.system.steady import shape_of, stage_below
 
 HOLDS, TIGHT, FAILS = 0, 1, 2
-HOLDS_FROM, TIGHT_FROM = 0.9, 0.5  # choices: chances of staying below the limit from which a case holds or is tight
+HOLDS_FROM, TIGHT_FROM = (
+    0.9,
+    0.5,
+)  # choices: chances of staying below the limit from which a case holds or is tight
 POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
 DRAWS, SEED = 4096, 20
 # Scatter of the correlations, 5 and 95 % points as factors; chang-wang-1997 puts 89 % of its data within 15 % in j and
@@ -61,7 +64,9 @@ class Unknown:
         if self.relative:
             ends = np.log(self.low / self.median), np.log(self.high / self.median)
             return np.asarray(self.median * np.exp(np.where(side < 0.0, -side * ends[0], side * ends[1])))
-        value = self.median + np.where(side < 0.0, side * (self.median - self.low), side * (self.high - self.median))
+        value = self.median + np.where(
+            side < 0.0, side * (self.median - self.low), side * (self.high - self.median)
+        )
         return np.minimum(np.maximum(value, self.least), self.most)
 
     def applied(self, system: System, value: FloatArray) -> System:
@@ -164,7 +169,7 @@ def centred(moved: FloatArray) -> FloatArray:
 class Estimate:
     """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter than the
     case says the air may be before even odds become those asked for [K]; middle, what is spare with all at their
-    medians [-]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
+    medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
     deviation below and above the median [-]; settles, share of the variance that hangs on each unknown; swing, how far
     the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
 
@@ -174,6 +179,7 @@ class Estimate:
     middle: FloatArray
     down: FloatArray
     up: FloatArray
+    per_kelvin: FloatArray
     settles: FloatArray
     swing: FloatArray
 
@@ -185,6 +191,12 @@ class Estimate:
         others = self.middle[case] + centred(each.sum(1))[:, None] - each
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
         return np.asarray((others[:, :, None] + ends > 0.0).mean(0))
+
+
+def draws_of(found: Estimate) -> FloatArray:
+    """(DRAWS, cases) what the draws bring to each case [-]."""
+    rise, fall = _sides(len(found.up))
+    return centred(rise @ found.up + fall @ found.down)
 
 
 def verdict_of(chance: FloatArray) -> IntArray:
@@ -231,6 +243,7 @@ def estimate(
         middle,
         down,
         up,
+        per_kelvin,
         variance / np.maximum(variance.sum(0), 1e-30),
         np.abs(up - down) * POINT / per_kelvin,
     )

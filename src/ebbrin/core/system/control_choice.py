@@ -87,9 +87,7 @@ def _tests(system: System, opens: FloatArray, limit: FloatArray) -> tuple[BoolAr
     span = system.circuit.thermostat.span
     early = opens + span <= np.min(limit) - SAFE_MARGIN
     warm = opens >= WARM_ENOUGH
-    can_stop = ~_switched(system) | (
-        light_load_temperature(opens, span) < system.fan_switch.off
-    )
+    can_stop = ~_switched(system) | (light_load_temperature(opens, span) < system.fan_switch.off)
     return early, warm, np.broadcast_to(can_stop, opens.shape)
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import IntEnum
 
@@ -151,9 +150,7 @@ class Limited:
         self.cases = replace(cases, ambient=cases.ambient + hotter)
         self.heat = full_demand(system, self.cases, FULL).total
         self.coolant = coolant_at(system, self.cases, self.limit, self.heat, near.shed.coolant.volume_flow)
-        self.there: Shed = shed(
-            system, self.cases, FULL, self.limit, self.coolant, self.heat, near.shed.air
-        )
+        self.there: Shed = shed(system, self.cases, FULL, self.limit, self.coolant, self.heat, near.shed.air)
         self.timed = np.flatnonzero(np.isfinite(cases.duration))
         self.way = None
         if self.timed.size:
@@ -185,7 +182,8 @@ class Limited:
         # The way's points come behind the axes of the factors, ahead of those of the system.
         ahead = len(shape) - (way.T.ndim - 1)
         some = {
-            name: np.expand_dims(np.broadcast_to(f, shape)[..., self.timed], ahead) for name, f in factors.items()
+            name: np.expand_dims(np.broadcast_to(f, shape)[..., self.timed], ahead)
+            for name, f in factors.items()
         }
         velocity = way.there.air.velocity * np.asarray(some.get("air", 1.0))[..., None]
         gains = Gains(some.get("core", 1.0), some.get("coolant", 1.0))
@@ -246,7 +244,9 @@ class Bottleneck:
 def bottleneck(at: Limited) -> Bottleneck:
     """What holds each case back, by shedding again at the limit with one thing at a time enlarged."""
     shape = at.limit.shape
-    ends = np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(-1, *(1 for _ in range(len(shape) + 1)))
+    ends = np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(
+        -1, *(1 for _ in range(len(shape) + 1))
+    )
 
     def spare(y: FloatArray) -> FloatArray:
         one = np.eye(3).reshape(3, 3, *(1 for _ in shape))  # each kind enlarged alone

@@ -12,7 +12,6 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.airpath.balance import Airflow
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
-from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.circuit.thermostat import Thermostat, valve_lift, valve_opening
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media.coolants import properties
@@ -92,7 +91,8 @@ def settle(system: System, cases: Cases, stage: ArrayLike) -> Settled:
     top_hose = np.where(exists, scale.temperature(found), high)
     off = share(top_hose)
     heat, there = share.heat, share.shed
-    assert heat is not None and there is not None
+    assert heat is not None
+    assert there is not None
     heat = Heat(*(np.broadcast_to(getattr(heat, f.name), shape) for f in fields(Heat)))
     hunts = exists & (np.abs(off) > CLOSES)
     return Settled(top_hose, exists & ~hunts, hunts, heat, there)
@@ -128,7 +128,14 @@ class _Share:
         coolant = coolant_at(self.system, self.cases, top_hose, self.total, near=self.flow)
         self.flow = coolant.volume_flow
         self.shed = shed(
-            self.system, self.cases, self.stage, top_hose, coolant, self.total, self.near, demanded=self.wanted
+            self.system,
+            self.cases,
+            self.stage,
+            top_hose,
+            coolant,
+            self.total,
+            self.near,
+            demanded=self.wanted,
         )
         self.near = self.shed.air
         wanted = self.total
@@ -190,8 +197,8 @@ class _Scale:
     def elements(self, which: IntArray) -> _Scale:
         """Some elements by their indices in the flattened shape, as one axis."""
         valve = Thermostat(*(getattr(self.valve, f.name).reshape(-1)[which] for f in fields(Thermostat)))
-        ambient, opening, end = (v.reshape(-1)[which] for v in (self.ambient, self.opening, self.end))
-        return _Scale(ambient, valve, opening, end)
+        opening, end = self.opening.reshape(-1)[which], self.end.reshape(-1)[which]
+        return _Scale(self.ambient.reshape(-1)[which], valve, opening, end)
 
 
 @dataclass(frozen=True)
@@ -336,8 +343,8 @@ def _fan_control(system: System, cases: Cases, settled: Settled, stages: tuple[i
         rows = np.stack([never, *(np.broadcast_to(p, shape) for p in points)])
         return np.asarray(np.take_along_axis(rows, index[None], 0)[0])
 
-    def at(values: FloatArray, index: IntArray) -> FloatArray:
-        return np.asarray(np.take_along_axis(values, index[None], 0)[0])
+    def at(values: Any, index: IntArray) -> Any:
+        return np.take_along_axis(values, index[None], 0)[0]
 
     off, on = of_stage(offs, upper), of_stage(ons, upper)
     by_itself = driven | (kept & (upper <= 1))
@@ -375,7 +382,8 @@ def _mean_of_cycles(
     stage = np.broadcast_to(pair, T.shape)
     share = _Share(few, some, stage, full_demand(few, some, stage).total, T.shape)
     share(T)
-    assert share.heat is not None and share.shed is not None
+    assert share.heat is not None
+    assert share.shed is not None
     surplus = share.heat.total - share.shed.heat
     # Heating below, cooling above: each at least a trace, or it would not cycle.
     speed = np.maximum(surplus * np.array([1.0, -1.0])[:, None], 1e-6 * share.heat.total)
@@ -391,7 +399,12 @@ def _mean_of_cycles(
 
 
 def _hunt(
-    system: System, cases: Cases, settled: Settled, control: _Control, hunts: BoolArray, stages: tuple[int, ...]
+    system: System,
+    cases: Cases,
+    settled: Settled,
+    control: _Control,
+    hunts: BoolArray,
+    stages: tuple[int, ...],
 ) -> tuple[FloatArray, FloatArray]:
     """What each hunting case would settle at with the thermostat held as it stands just past the jump, and just before
     it [K], no hotter than the tables go."""
@@ -412,10 +425,14 @@ def _hunt(
             fluid, held = properties(few.coolant, top_hose), np.broadcast_to(lift, top_hose.shape)
             rises = circuit.buoyant(few.circuit, few.coolant, top_hose, heat, some.ambient)
             coolant = circuit.at_lift(few.circuit, few.tubes, fluid, held, some.crank_speed, buoyancy=rises)
-            return np.asarray(np.log(np.maximum(shed(few, some, stage, top_hose, coolant, heat).heat, 1e-9) / heat))
+            return np.asarray(
+                np.log(np.maximum(shed(few, some, stage, top_hose, coolant, heat).heat, 1e-9) / heat)
+            )
 
         low = some.ambient + 0.1
-        into.ravel()[which] = bracketed_root(spare, low, np.broadcast_to(few.table_end, low.shape), 1e-3, 1e-5).x
+        into.ravel()[which] = bracketed_root(
+            spare, low, np.broadcast_to(few.table_end, low.shape), 1e-3, 1e-5
+        ).x
     return np.minimum(*found), np.maximum(*found)
 
 
@@ -433,8 +450,8 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     control = _fan_control(system, cases, every, stages)
     upper, lower = control.upper, np.maximum(control.upper - 1, 0)
 
-    def at(values: FloatArray, index: IntArray) -> FloatArray:
-        return np.asarray(np.take_along_axis(values, index[None], 0)[0])
+    def at(values: Any, index: IntArray) -> Any:
+        return np.take_along_axis(values, index[None], 0)[0]
 
     exists: BoolArray = at(every.exists, upper)
     hunts: BoolArray = at(every.hunts, upper) & ~control.cycles
@@ -450,7 +467,8 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
         share = _Share(system, cases, axis, full_demand(system, cases, axis).total)
         share.near, share.flow = every.shed.air, every.shed.coolant.volume_flow
         share(where)
-        assert share.heat is not None and share.shed is not None
+        assert share.heat is not None
+        assert share.shed is not None
         heat, there = share.heat, share.shed
     total = np.broadcast_to(heat.total, where.shape)
     spare = there.heat - total

@@ -78,7 +78,9 @@ def way(system: System, cases: Cases, end: FloatArray, points: int) -> Way:
     T = start + np.linspace(0.0, 1.0, points).reshape(-1, *(1 for _ in shape)) * np.maximum(end - start, 0.0)
     stage = stage_below(system, cases, T)
     heat = np.broadcast_to(full_demand(system, cases, stage).total, T.shape)
-    return Way(system, cases, T, stage, heat, shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat))
+    return Way(
+        system, cases, T, stage, heat, shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat)
+    )
 
 
 def _run(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, FloatArray]:

@@ -65,4 +65,4 @@ def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatAr
     hottest, hunts = (np.atleast_2d(v)[0] for v in (state.hottest, state.hunts))
     hunts = hunts & ~np.isfinite(cases.duration)
     by_hunt = hunted(np.broadcast_to(limit, (1, left.size))[0], hottest, cases.ambient)
-    return np.where(hunts, np.minimum(left, by_hunt), left)
+    return np.asarray(np.where(hunts, np.minimum(left, by_hunt), left))

@@ -8,9 +8,13 @@ from typing import Any
 
 import numpy as np
 
+from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.sizing.control import Controls, controls, with_controls
+from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
 from ebbrin.core.system import limits
+from ebbrin.core.system.assess import pumped
+from ebbrin.core.system.chance import Estimate
 from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.document import choices, to_core
 from ebbrin.document.build import Build, Variant
@@ -19,6 +23,7 @@ from ebbrin.document.from_core import celsius, kilopascals
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.shelf import ShelfPart
 from ebbrin.document.sizing import SizingQuestion, Wishes
+from ebbrin.document.unknowns import all_unknowns
 
 SAME = 1e-6  # K
 
@@ -27,7 +32,8 @@ SAME = 1e-6  # K
 class Ground:
     """What a sizing stands on: the question; the build with its variant alone, which has the thermostat, fan switch
     and cap that are taken; that variant, resolved; its system and cases; the system as it is fitted; the room;
-    thermostat and fan switch, and the cap of the search [Pa]; the shelf."""
+    thermostat and fan switch, and the cap of the search [Pa]; the shelf; what is doubtful of it, for the chance
+    asked."""
 
     question: SizingQuestion
     build: Build
@@ -40,6 +46,23 @@ class Ground:
     controls: Controls
     cap: float
     shelf: Sequence[ShelfPart]
+    doubt: Estimate
+
+    @property
+    def target(self) -> Target:
+        """What every case must keep."""
+        return for_chance(self.doubt) if self.wishes.by == "chance" else for_margin(self.wishes.margin_k)
+
+    @property
+    def margin(self) -> float:
+        """Margin below the limit that was asked for [K]; none where a chance was."""
+        return self.wishes.margin_k if self.wishes.by == "margin" else 0.0
+
+    @property
+    def hotter(self) -> FloatArray:
+        """(cases,) how much hotter the air is taken for the chance asked [K]; none where a margin was."""
+        nothing = np.zeros(self.doubt.hotter.shape)
+        return np.maximum(self.doubt.hotter, 0.0) if self.wishes.by == "chance" else nothing
 
     @property
     def wishes(self) -> Wishes:
@@ -87,13 +110,14 @@ def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
     fitted, cases = to_core.system_from(resolved).checked(), to_core.cases_from(resolved)
     keep = wishes.keep
     cap = float(fitted.cap.pressure)
-    allowed = caps.CANDIDATES[fitted.cap.weakest_part + 1.0 >= caps.CANDIDATES]
+    allowed = caps.CANDIDATES[fitted.cap.weakest_part + 1.0 >= caps.CANDIDATES + pumped(fitted, cases)]
     if "cap" not in keep and allowed.size:
         cap = float(allowed[-1])
     system = changed(fitted, "cap.pressure", np.asarray(cap))
-    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, cap))
+    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
     limit = np.broadcast_to(limit, cases.ambient.shape)
-    found = controls(system, limit, wishes.margin_k, "thermostat" in keep, "fan_switch" in keep)
+    margin = wishes.margin_k if wishes.by == "margin" else limits.SAFE_MARGIN
+    found = controls(system, limit, margin, "thermostat" in keep, "fan_switch" in keep)
     room = choices.room_of(wishes, resolved.variant.vehicle, resolved.variant.radiator)
     ground = Ground(
         question,
@@ -107,10 +131,16 @@ def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
         found,
         cap,
         shelf,
+        _doubt(resolved, with_controls(system, found), cases, wishes),
     )
     taken = variant.model_copy(update=_control_parts(ground))
     alone = build.model_copy(update={"variants": [taken]})
     return replace(ground, build=alone, variant=taken, resolved=resolve(alone, taken.id))
+
+
+def _doubt(resolved: Resolved, system: System, cases: Cases, wishes: Wishes) -> Estimate:
+    unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
+    return doubt(system, cases, unknowns, wishes.chance_share)
 
 
 def _control_parts(ground: Ground) -> dict[str, Any]:
@@ -135,5 +165,5 @@ def _control_parts(ground: Ground) -> dict[str, Any]:
 
 
 def fitted_fan(system: System) -> bool:
-    """Whether there is a fan to switch."""
-    return bool(system.air.fan.fitted)
+    """Whether there is a fan that a switch runs."""
+    return bool(system.air.fan.fitted & ~system.air.fan.mechanical)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -34,9 +35,14 @@ def obstacles(
     best = _best_margin(ground, table, index, searched_for, proceed)
     if best is not None:
         margin, case = best
-        if margin >= ground.wishes.margin_k:
+        if margin >= ground.target.wanted:
             return [Obstacle(wish="chance", text=words.chance_too_high(ground.wishes, surest))]
-        found.append(Obstacle(wish="margin", text=words.margin_must_give(ground.wishes, margin, case)))
+        give: Obstacle = (
+            Obstacle(wish="chance", text=words.chance_must_give(-margin, case))
+            if ground.wishes.by == "chance"
+            else Obstacle(wish="margin", text=words.margin_must_give(ground.wishes, margin, case))
+        )
+        found.append(give)
     for wish, wishes in _loosened(ground.wishes, ground):
         if not proceed(0.92):
             break
@@ -61,7 +67,8 @@ def _best_margin(
     best: tuple[float, str] | None = None
     while order.size:
         some, order = order[:PROMISING], order[PROMISING:]
-        solved = searched(ground, table, index[some], LEAST, lambda _share: proceed(0.91))
+        anything = replace(ground.target, wanted=LEAST)
+        solved = searched(ground, table, index[some], anything, lambda _share: proceed(0.91))
         if solved is None:
             return best
         row = int(np.argmax(np.where(solved.complete, solved.margin, -np.inf)))
@@ -96,10 +103,10 @@ def _would_do(ground: Ground, wish: Any, wishes: Wishes, proceed: Proceed) -> An
     table = table_of(other)
     index = within(other, table)
     index = index[:: -(-len(index) // MOST)] if len(index) > MOST else index
-    found = searched(other, table, index, wishes.margin_k, lambda _share: proceed(0.93))
+    found = searched(other, table, index, other.target, lambda _share: proceed(0.93))
     if found is None:
         return None
-    holds = good(found, wishes.margin_k)
+    holds = good(found, other.target.wanted)
     if holds.size == 0:
         return None
     cost, electric, face = table.costs(index)[holds], table.electric(index)[holds], table.faces(index)[holds]

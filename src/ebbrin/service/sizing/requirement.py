@@ -11,17 +11,19 @@ import numpy as np
 from ebbrin.core.airpath.front_end import FULL_SHROUD
 from ebbrin.core.radiator.bench_point import heat_at
 from ebbrin.core.sizing.requirement import FaceNeed, face_needed
-from ebbrin.core.system.assess import assess
+from ebbrin.core.sizing.target import Target
+from ebbrin.core.system.assess import assess, pumped
 from ebbrin.core.system.levers import FULL_RECIRCULATION
 from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.document import to_core
 from ebbrin.document.build import Build, Variant
-from ebbrin.document.choices import Room, clean
-from ebbrin.document.from_core import kilowatts
+from ebbrin.document.choices import clean
+from ebbrin.document.from_core import kilopascals, kilowatts
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.sizing import CaseNeed, FaceOption, Requirement, TestPoint
 from ebbrin.document.sizing_from_core import case_need, face_option, stronger
 from ebbrin.service.evaluate import evaluate
+from ebbrin.service.sizing.ground import Ground, fitted_fan
 from ebbrin.verdict import specification
 
 FAN_AIR = (1.0, 1.25, 1.5, 2.0)
@@ -59,13 +61,13 @@ def as_new(system: System) -> System:
     return system
 
 
-def faces(system: System, cases: Cases, margin: float, found: Sequence[AirWay]) -> FaceNeed:
+def faces(system: System, cases: Cases, target: Target, found: Sequence[AirWay]) -> FaceNeed:
     """The face for each way, arrays (ways,)."""
     parts = []
     for covered in (False, True):
         factors = [way.factor for way in found if way.shrouded is covered]
         if factors:
-            parts.append(face_needed(shrouded(system) if covered else system, cases, margin, factors))
+            parts.append(face_needed(shrouded(system) if covered else system, cases, target, factors))
     order = np.argsort(np.argsort([way.shrouded for way in found], kind="stable"), kind="stable")
     joined: list[Any] = [
         np.concatenate([getattr(part, name) for part in parts])[order]
@@ -74,19 +76,12 @@ def faces(system: System, cases: Cases, margin: float, found: Sequence[AirWay]) 
     return FaceNeed(*joined)
 
 
-def requirement(
-    build: Build, raw: Variant, resolved: Resolved, system: System, cases: Cases, margin: float, room: Room
-) -> Requirement:
-    """The requirement of the cases on a core of the fitted kind and depth.
-
-    Parameters
-    ----------
-    system, cases : with the thermostat, fan switch and cap that the sizing takes.
-    raw : the variant with those parts, unknowns still unknown.
-    """
-    system = as_new(system)
+def requirement(ground: Ground) -> Requirement:
+    """The requirement of the cases on a core of the fitted kind and depth."""
+    build, raw, resolved, room = ground.build, ground.variant, ground.resolved, ground.room
+    system, cases = as_new(ground.system), ground.cases
     found = ways(system)
-    need = faces(system, cases, margin, found)
+    need = faces(system, cases, ground.target, found)
     options = [
         face_option(
             specification.air_way(way.shrouded, way.factor),
@@ -100,31 +95,30 @@ def requirement(
     chosen = _chosen(options)
     if chosen is None:
         return Requirement(
-            margin_k=margin, faces=options, chosen=None, case_id=None, variant=None, cases=[], thermostats_c=[],
+            faces=options, chosen=None, case_id=None, variant=None, cases=[], thermostats_c=[],
             fan_on_c=None, fan_off_c=None, cap_lowest_kpa=None, cap_highest_kpa=None, test=None,
             ask=[], measure=[], refuse=[],
         )  # fmt: skip
     option = options[chosen]
     variant = _variant(raw, resolved, found[chosen], option)
-    needs, spent = _case_needs(build, variant, margin)
+    needs, spent = _case_needs(ground, variant)
     answer = evaluate(build.model_copy(update={"variants": [variant]}), variant.id, levers=False)
     determining = resolved.cases[int(need.case[chosen])]
     test = _test(build, variant, max(needs, key=lambda one: one.heat_kw))
     caps = [c.pressure_kpa for c in answer.caps if c.reason == "chosen"]
-    rating = float(resolved.variant.cap.weakest_part_kpa or 0.0)
+    rating = float(resolved.variant.cap.weakest_part_kpa or 0.0) - kilopascals(pumped(system, cases))
     allowed = [c.pressure_kpa for c in answer.caps if c.pressure_kpa <= rating + 1e-3]
     switch = resolved.variant.fan_switch
     works = [t.opens_c for t in answer.thermostats if t.reason in ("chosen", "further_from_fitted")]
     return Requirement(
-        margin_k=margin,
         faces=options,
         chosen=chosen,
         case_id=determining.id,
         variant=variant,
         cases=needs,
         thermostats_c=works,
-        fan_on_c=switch.on_c if system.air.fan.fitted else None,
-        fan_off_c=switch.off_c if system.air.fan.fitted else None,
+        fan_on_c=switch.on_c if fitted_fan(system) else None,
+        fan_off_c=switch.off_c if fitted_fan(system) else None,
         cap_lowest_kpa=caps[0] if caps else None,
         cap_highest_kpa=max(allowed, default=None),
         test=test,
@@ -156,14 +150,21 @@ def _variant(raw: Variant, resolved: Resolved, way: AirWay, option: FaceOption) 
     return Variant.model_validate(raw.model_copy(update=update).model_dump())
 
 
-def _case_needs(build: Build, variant: Variant, margin: float) -> tuple[list[CaseNeed], float]:
-    """What each case asks, in the build's order, and the margin [K] that a tenth of the tubes plugged costs."""
-    resolved = resolve(build.model_copy(update={"variants": [variant]}), variant.id)
+def _case_needs(ground: Ground, variant: Variant) -> tuple[list[CaseNeed], float]:
+    """What each case asks, in the build's order, and the hotter air [K] that a tenth of the tubes plugged costs."""
+    resolved = resolve(ground.build.model_copy(update={"variants": [variant]}), variant.id)
     system, cases = to_core.system_from(resolved), to_core.cases_from(resolved)
     a = assess(system, cases, with_levers=False)
-    needs = [case_need(a, cases, resolved, i, margin) for i in range(len(resolved.cases))]
+    needs = [
+        case_need(a, cases, resolved, i, ground.margin, float(ground.hotter[i]))
+        for i in range(len(resolved.cases))
+    ]
     plugged = assess(changed(system, "core.blocked_tubes", np.asarray(0.1)), cases, with_levers=False)
-    return needs, float(np.min(a.margin) - np.min(plugged.margin))
+    worst = int(
+        np.argmin(np.where(a.limiting_ambient.found, a.limiting_ambient.ambient - cases.ambient, np.inf))
+    )
+    lost = a.limiting_ambient.ambient[worst] - plugged.limiting_ambient.ambient[worst]
+    return needs, float(lost) if plugged.limiting_ambient.found[worst] else 0.0
 
 
 def _test(build: Build, variant: Variant, need: CaseNeed) -> TestPoint:

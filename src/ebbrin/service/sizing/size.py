@@ -32,16 +32,7 @@ def size(
     ground = ground_of(question, shelf)
     if not proceed(0.02):
         return None
-    wishes = ground.wishes
-    required = requirement(
-        ground.build,
-        ground.variant,
-        ground.resolved,
-        ground.system,
-        ground.cases,
-        wishes.margin_k,
-        ground.room,
-    )
+    required = requirement(ground)
     if not proceed(0.1):
         return None
     table = table_of(ground)

@@ -8,25 +8,27 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import DomainError, IntArray
+from ebbrin.core.base import DomainError, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
 from ebbrin.core.sizing.requirement import face_needed
-from ebbrin.core.sizing.search import CORE, Found, few
+from ebbrin.core.sizing.search import CORE, Found, few, systems_of
+from ebbrin.core.sizing.target import chance_of_all
 from ebbrin.core.system.assess import assess, reached
-from ebbrin.core.system.batch import outcomes
+from ebbrin.core.system.batch import in_chunks, left
+from ebbrin.core.system.chance import TIGHT_FROM
 from ebbrin.core.system.parts import stack
 from ebbrin.document import choices, to_core
 from ebbrin.document.build import Variant
 from ebbrin.document.from_core import kilopascals
 from ebbrin.document.resolve import resolve
 from ebbrin.document.result import Text
-from ebbrin.document.sizing import FrontPoint, Move, Requirement, Slot, Solution
+from ebbrin.document.sizing import FrontPoint, Move, Requirement, Slot, Solution, Wishes
+from ebbrin.document.sure import verdict_at
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.sizing.ground import Ground, fitted_fan
 from ebbrin.service.sizing.requirement import as_new
 from ebbrin.service.sizing.table import Proceed, Table, front, objectives
-from ebbrin.service.uncertainty import uncertainty
 from ebbrin.verdict import sizing as words
 from ebbrin.verdict.text import pressure, temperature
 
@@ -41,8 +43,7 @@ def chosen(
 ) -> tuple[list[FrontPoint], list[Solution] | None, float]:
     """The front, the few of it, and the best chance among those refused for theirs [-]; no solutions where none
     holds, None where it was stopped."""
-    margin = ground.wishes.margin_k
-    best = front(table, index, found, margin)
+    best = front(table, index, found, ground.target.wanted)
     refused: set[int] = set()
     judged: dict[int, Solution] = {}
     surest = 0.0
@@ -58,8 +59,7 @@ def chosen(
             if not proceed(min((len(judged) + len(refused)) / FEW, 1.0)):
                 return [], None, surest
             solution = _solution(ground, table, index, found, row)
-            chance = ground.wishes.chance_share
-            if solution.verdict == "fails" or (chance is not None and solution.chance_share < chance):
+            if solution.chance_share < _least_chance(ground.wishes):
                 refused.add(row)
                 surest = max(surest, solution.chance_share)
             else:
@@ -75,17 +75,31 @@ def chosen(
         for row, titles in zip(shown_rows, titled, strict=True)
     ]
     cost, electric, face = table.costs(index), table.electric(index), table.faces(index)
+    shares = _chances(ground, table, index[rows])
     points = [
         FrontPoint(
-            margin_k=float(found.margin[row]),
+            kept_k=float(found.margin[row]),
+            chance_share=judged[int(row)].chance_share if int(row) in shown_rows else float(shares[k]),
             cost=judged[int(row)].cost if int(row) in shown_rows else float(cost[row]),
             electric_w=float(electric[row]),
             face_m2=float(face[row]),
             solution=shown_rows.index(int(row)) if int(row) in shown_rows else None,
         )
-        for row in rows
+        for k, row in enumerate(rows)
     ]
     return points, shown, surest
+
+
+def _least_chance(wishes: Wishes) -> float:
+    """The chance of all cases below which a combination is refused: the one asked for, or even odds beside a margin."""
+    return wishes.chance_share if wishes.by == "chance" else TIGHT_FROM
+
+
+def _chances(ground: Ground, table: Table, index: IntArray) -> FloatArray:
+    """(n,) chance that all cases stay below their limits, with the doubts of the build as it is."""
+    found = in_chunks(left, systems_of(ground.system, table.options, index), ground.cases)
+    assert found is not None
+    return chance_of_all(ground.doubt, found.spare)
 
 
 def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Solution:
@@ -98,8 +112,6 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
     variant = Variant.model_validate(variant.model_copy(update=update).model_dump())
     build = ground.build.model_copy(update={"variants": [variant]})
     answer = evaluate(build, variant.id, levers=False)
-    sure = uncertainty(build, variant.id)
-    assert sure is not None
     margins = [case.margin_k for case in answer.cases if case.margin_k is not None]
     worst = min(answer.cases, key=lambda case: -1e9 if case.margin_k is None else case.margin_k)
     parts = words.parts((core, air, pump, coolant), _controls(ground), _cap_words(ground, cap))
@@ -110,7 +122,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
         variant=variant,
         verdict=answer.verdict,
         margin_k=min(margins, default=-1e3),
-        chance_share=sure.holds,
+        chance_share=answer.chance,
         cost=sum(part.price or 0.0 for part in parts),
         electric_w=float(table.electric(one)[0]),
         face_m2=float(table.faces(one)[0]),
@@ -118,7 +130,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
         limit=words.limit(worst),
         neighbours=list(_neighbours(ground, table, index, found, row)),
         answers=answer.answers,
-        unsure=words.unsure(sure),
+        unsure=words.unsure(answer.measure_first),
     )
 
 
@@ -157,7 +169,7 @@ def _cap(ground: Ground, variant: Variant) -> float:
         return ground.cap
     system = ground.system_of(variant)
     a = assess(system, ground.cases, with_levers=False)
-    hottest = reached(a.state, a.run, a.limit) + ground.wishes.margin_k
+    hottest = np.minimum(reached(a.state, a.run, np.inf), system.limits.top_hose) + ground.margin
     choice = caps.choose(
         hottest,
         atmosphere.standard_pressure(ground.cases.altitude),
@@ -165,10 +177,12 @@ def _cap(ground: Ground, variant: Variant) -> float:
         system.coolant,
         float(system.limits.boiling_margin),
         float(system.cap.weakest_part),
+        a.cap.pumped,
     )
     lowest = float(caps.CANDIDATES[choice.chosen]) if choice.chosen >= 0 else ground.cap
     fitted = float(ground.fitted.cap.pressure)
-    return fitted if lowest - 1.0 <= fitted <= float(system.cap.weakest_part) + 1.0 else lowest
+    bears = float(system.cap.weakest_part) - a.cap.pumped + 1.0
+    return fitted if lowest - 1.0 <= fitted <= bears else lowest
 
 
 def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Iterator[Any]:
@@ -176,7 +190,7 @@ def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row
     holding, and why it does not; and of larger cores the one that gains most for its price."""
     cost, electric, face = table.costs(index), table.electric(index), table.faces(index)
     better = (cost < cost[row] - 0.5) | (electric < electric[row] - 1.0) | (face < face[row] - 1e-4)
-    margin = ground.wishes.margin_k
+    margin = ground.target.wanted
     for axis in range(4):
         same = np.all(np.delete(index, axis, 1) == np.delete(index[row], axis), axis=1)
         same[row] = False
@@ -217,13 +231,15 @@ def moves(ground: Ground, variants: list[Variant], required: Requirement) -> lis
             continue  # no such place
         needed = None
         if face is not None:
-            factor = float(face_needed(face, cases, required.margin_k).factor[0])
+            factor = float(face_needed(face, cases, ground.target).factor[0])
             needed = factor * float(face.core.width * face.core.height) if np.isfinite(factor) else None
-        margins: list[float | None] = []
+        shares: list[float] = []
         if systems is not None:
-            outcome = outcomes(systems, cases)
-            assert outcome is not None
-            least = outcome.margin.min(-1)
-            margins = [float(m) if np.isfinite(m) else None for m in least]
-        found.append(Move(hotter_k=hotter, higher_m=higher, face_m2=needed, margins_k=margins))
+            there = in_chunks(left, systems, cases)
+            assert there is not None
+            shares = [float(share) for share in chance_of_all(ground.doubt, there.spare)]
+        verdicts = [verdict_at(share) for share in shares]
+        found.append(
+            Move(hotter_k=hotter, higher_m=higher, face_m2=needed, chances=shares, verdicts=verdicts)
+        )
     return found

@@ -12,6 +12,7 @@ from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.media.coolants import freezing_temperature
 from ebbrin.core.sizing import search as core
 from ebbrin.core.sizing.search import AIR, COOLANT, CORE, PUMP, Found, Options
+from ebbrin.core.sizing.target import Target
 from ebbrin.document import choices
 from ebbrin.document.choices import Choice
 from ebbrin.document.from_core import kilopascals
@@ -120,23 +121,24 @@ def within(ground: Ground, table: Table) -> IntArray:
     return index
 
 
-def searched(ground: Ground, table: Table, index: IntArray, margin: float, proceed: Proceed) -> Found | None:
-    """Margins of combinations; none for none."""
+def searched(ground: Ground, table: Table, index: IntArray, target: Target, proceed: Proceed) -> Found | None:
+    """What combinations keep; none for none."""
     if len(index) == 0:
         return Found(np.zeros(0), np.zeros(0, np.int64), np.zeros(0, bool))
-    return core.search(ground.system, table.options, index, ground.cases, margin, proceed)
+    return core.search(ground.system, table.options, index, ground.cases, target, proceed)
 
 
 def looked_through(
     ground: Ground, table: Table, index: IntArray, proceed: Proceed
 ) -> tuple[IntArray, Found] | None:
     """What was looked at and what came of it: all, or a sample and then whatever lies next to its front."""
-    margin = ground.wishes.margin_k
+    target = ground.target
+    margin = target.wanted
     if len(index) <= MOST:
-        found = searched(ground, table, index, margin, proceed)
+        found = searched(ground, table, index, target, proceed)
         return None if found is None else (index, found)
     some = index[:: -(-len(index) // (MOST // 2))]
-    found = searched(ground, table, some, margin, _part(proceed, 0.0, 0.5))
+    found = searched(ground, table, some, target, _part(proceed, 0.0, 0.5))
     for turn in range(ROUNDS):
         if found is None:
             return None
@@ -145,7 +147,7 @@ def looked_through(
         if len(fresh) == 0:
             break
         told = _part(proceed, 0.5 + 0.25 * turn, 0.25)
-        more = searched(ground, table, fresh, margin, told)
+        more = searched(ground, table, fresh, target, told)
         if more is None:
             return None
         some = np.concatenate([some, fresh])

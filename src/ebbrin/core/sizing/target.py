@@ -1,0 +1,77 @@
+"""What a combination of parts must keep in every case: a chance of staying below the limit, or a margin below it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.system.batch import in_chunks, left, outcomes
+from ebbrin.core.system.chance import Estimate, Unknown, draws_of, estimate
+from ebbrin.core.system.parts import Cases, System
+
+
+@dataclass(frozen=True)
+class Target:
+    """What is wanted of every case, and how it is measured, in kelvins.
+
+    A margin: of the top hose below the limit. A chance: of the outside air, beyond what the chance asks; asked
+    (cases,) [-] is what must be spare at the limit for it and per_kelvin (cases,) [-/K] what a kelvin of hotter air
+    takes of that, both found on one system and taken for all that are like it (choice: each combination that is
+    shown is judged by its own).
+    """
+
+    wanted: float
+    asked: FloatArray | None = None
+    per_kelvin: FloatArray | None = None
+
+    def taken(self, which: IntArray) -> Target:
+        """The same for some of the cases."""
+        if self.asked is None or self.per_kelvin is None:
+            return self
+        return replace(self, asked=self.asked[which], per_kelvin=self.per_kelvin[which])
+
+    def kept(
+        self,
+        system: System,
+        cases: Cases,
+        workers: int | None = None,
+        proceed: Callable[[float], bool] = lambda _share: True,
+    ) -> FloatArray | None:
+        """(candidates, cases) what each keeps [K]; None if ``proceed`` said to stop.
+
+        Raises
+        ------
+        DomainError
+            If a part or a case lies outside what is possible.
+        """
+        if self.asked is None or self.per_kelvin is None:
+            solved = outcomes(system, cases, workers, proceed)
+            return None if solved is None else solved.margin
+        found = in_chunks(left, system, cases, workers, proceed)
+        return None if found is None else np.asarray((found.spare - self.asked) / self.per_kelvin)
+
+
+def for_margin(margin: float) -> Target:
+    """A margin of the top hose below the limit [K]."""
+    return Target(margin)
+
+
+def for_chance(found: Estimate) -> Target:
+    """The chance that an estimate was asked for, in each case."""
+    return Target(0.0, found.hotter * found.per_kelvin, found.per_kelvin)
+
+
+def doubt(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
+    """The estimate that a target for a chance is made from: each case is asked for a little more than the chance of
+    all cases together, since they do not fail on the same days (choice: a quarter of what is left)."""
+    return estimate(system, cases, unknowns, asked + 0.25 * (1.0 - asked))
+
+
+def chance_of_all(found: Estimate, spare: FloatArray) -> FloatArray:
+    """(candidates,) chance that all cases stay below, from what is ``spare`` (candidates, cases) [-] and the doubts of
+    one system."""
+    moved = draws_of(found)
+    return np.array([np.mean((moved + row > 0.0).all(-1)) for row in np.atleast_2d(spare)])

@@ -33,6 +33,7 @@ class BuildSummary(BaseModel):
     workshop: str
     judged: bool = Field(description="False while the build is still to be looked at; ask again.")
     verdict: Verdict | None = Field(description="Null while the build cannot be judged yet.")
+    chance: float | None = Field(description="Chance that the worst case stays below its limit.")
     worst_case: str | None
     sentence: Text
 

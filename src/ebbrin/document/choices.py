@@ -190,7 +190,13 @@ def cores(fitted: Radiator, shelf: Sequence[ShelfPart], room: Room, wishes: Wish
 def clean(radiator: Radiator) -> Radiator:
     """The same core as new, without a test of its own; what lies on its face stays."""
     return radiator.model_copy(
-        update={"blocked_tubes_share": 0.0, "scale_mm": 0.0, "test_point": False, "from_shelf": None}
+        update={
+            "condition": "new",
+            "blocked_tubes_share": None,
+            "scale_mm": None,
+            "test_point": False,
+            "from_shelf": None,
+        }
     )
 
 

@@ -102,6 +102,7 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
         "boiling_margin_without_cap_k": float(a.boils_without_cap[i] - hot) if counts else None,
         "limiting_ambient_c": celsius(ambient) if found else None,
         "ambient_margin_k": float(ambient - cases.ambient[i]) if found else None,
+        "holding_ambient_c": celsius(ambient - a.chance.hotter[i]) if found else None,
         "air_to_boil_c": celsius(a.air_to_boil.ambient[i]) if a.air_to_boil.found[i] else None,
         "engine_rise_k": float(state.top_hose[i] - state.pump_inlet[i]) if exists else None,
         "full_flow_rise_k": float(a.full_flow_rise[i]),

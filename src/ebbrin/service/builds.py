@@ -45,6 +45,7 @@ class Summary:
     workshop: str
     judged: bool
     verdict: Verdict | None
+    chance: float | None
     worst_case: str | None
     sentence: Text
 
@@ -159,13 +160,15 @@ def _judge(stored: Stored) -> Summary:
         result, said = None, [f"Cannot be computed: {error}."]
     if result is None:
         return _line(stored, said)
-    return _line(stored, result.cases[0].sentence, result.verdict, result.cases[0].name)
+    worst = result.cases[0]
+    return _line(stored, worst.sentence, result.verdict, worst.chance, worst.name)
 
 
 def _line(
     stored: Stored,
     sentence: Text,
     verdict: Verdict | None = None,
+    chance: float | None = None,
     worst_case: str | None = None,
     judged: bool = True,
 ) -> Summary:
@@ -178,6 +181,7 @@ def _line(
         build.workshop,
         judged,
         verdict,
+        chance,
         worst_case,
         sentence,
     )

@@ -555,6 +555,11 @@ export interface components {
              */
             charge_cooler: boolean;
             /**
+             * Face behind the intercooler
+             * @description Share of the core that the intercooler stands in front of.
+             */
+            charge_cooler_cover_share?: number | null;
+            /**
              * Intercooler loss
              * @description In velocity heads at the core face.
              */
@@ -566,7 +571,7 @@ export interface components {
             charge_cooler_share?: number | null;
             /**
              * Compressor power
-             * @description What it takes from the engine.
+             * @description What it takes from the engine. A stated figure counts in every case as it is.
              */
             compressor_kw?: number | null;
             /**
@@ -576,8 +581,13 @@ export interface components {
              */
             condenser: boolean;
             /**
+             * Face behind the condenser
+             * @description Share of the core that the condenser stands in front of.
+             */
+            condenser_cover_share?: number | null;
+            /**
              * Condenser heat
-             * @description Heat it gives to the air with the air conditioning on.
+             * @description Heat it gives to the air with the air conditioning on. A stated figure counts in every case as it is.
              */
             condenser_heat_kw?: number | null;
             /**
@@ -587,7 +597,7 @@ export interface components {
             condenser_loss_coefficient?: number | null;
             /**
              * Exit loss under the bonnet
-             * @description In velocity heads at the core face, on top of what the ram figure already leaves out; 2 to 6 where air can hardly leave.
+             * @description In velocity heads at the core face: what a closed bonnet costs the air that leaves; 0 in the open, 4 where it can hardly leave.
              */
             exit_loss_coefficient?: number | null;
             /** @description The fan by its tested curve. */
@@ -610,7 +620,7 @@ export interface components {
             front_recirculation_share?: number | null;
             /**
              * Ram pressure caught
-             * @description Share of the dynamic pressure of driving that pushes air through the core, less what the bonnet holds back: 0.2 poor, 0.9 well ducted.
+             * @description Share of the dynamic pressure of driving that pushes air through the inlet: 0.2 poor, 0.9 well ducted.
              */
             ram_coefficient?: number | null;
             /**
@@ -620,6 +630,11 @@ export interface components {
              * @enum {string}
              */
             shroud: "none" | "ring" | "full";
+            /**
+             * Face under the shroud
+             * @description Share of the core that the shroud covers: boxes often cover 85 to 95 %. The fan pulls through that alone.
+             */
+            shroud_cover_share?: number | null;
         };
         /**
          * AirLines
@@ -704,10 +719,10 @@ export interface components {
             /**
              * Version
              * @description Version of this format; older ones are brought up.
-             * @default 3
+             * @default 4
              * @constant
              */
-            version: 3;
+            version: 4;
             /**
              * Workshop
              * @description Who builds it.
@@ -720,6 +735,11 @@ export interface components {
          * @description A line of the list of builds.
          */
         BuildSummary: {
+            /**
+             * Chance
+             * @description Chance that the worst case stays below its limit.
+             */
+            chance: number | null;
             /**
              * Id
              * Format: uuid
@@ -930,33 +950,28 @@ export interface components {
         };
         /**
          * CaseChance
-         * @description How sure one case is. Temperatures are what margins are taken from, null beyond a steady state.
+         * @description How sure one case is.
          */
         CaseChance: {
-            /**
-             * Below Limit
-             * @description Share of samples that stay below the limit.
-             */
-            below_limit: number;
             /** Case Id */
             case_id: string;
             /**
-             * High C
-             * @description One sample in twenty is hotter.
+             * Chance
+             * @description Share of samples that stay below the limit.
              */
-            high_c: number | null;
+            chance: number;
+            /** Detail */
+            detail: (string | components["schemas"]["Measure"])[];
             /**
-             * Holds
-             * @description Share of samples that hold with 6 K to spare.
+             * Sentence
+             * @description The verdict in words, by this chance.
              */
-            holds: number;
+            sentence: (string | components["schemas"]["Measure"])[];
             /**
-             * Low C
-             * @description One sample in twenty is cooler.
+             * Verdict
+             * @enum {string}
              */
-            low_c: number | null;
-            /** Middle C */
-            middle_c: number | null;
+            verdict: "holds" | "tight" | "fails";
         };
         /**
          * CaseNeed
@@ -972,7 +987,7 @@ export interface components {
             air_pa: number;
             /**
              * Allowed C
-             * @description Top hose that keeps the margin.
+             * @description Highest top hose: the limit, less the margin where one was asked for.
              */
             allowed_c: number;
             /** Ambient C */
@@ -998,6 +1013,11 @@ export interface components {
              * @description Heat over top hose allowed less ambient.
              */
             heat_per_degree_kw_per_k: number;
+            /**
+             * Hotter K
+             * @description How much hotter the air is taken for the chance asked; 0 for a margin.
+             */
+            hotter_k: number;
             /** Name */
             name: string;
             /**
@@ -1028,7 +1048,7 @@ export interface components {
             air_flow_m3_per_s: number;
             /**
              * Air Needed M3 Per S
-             * @description To stay 6 K under the limit; null if no air would do.
+             * @description For the chance asked for; null if no airflow would do.
              */
             air_needed_m3_per_s: number | null;
             /** Air Needed Pa */
@@ -1060,22 +1080,27 @@ export interface components {
             bypass_flow_l_per_min: number;
             /**
              * Cause
-             * @description What, enlarged, would shed most more heat.
+             * @description The single change that would bring it to its limit with the least of it.
              * @enum {string}
              */
-            cause: "air" | "core" | "coolant";
+            cause: "air" | "core" | "coolant" | "inlet_air" | "no_single" | "fan_switch";
             /**
              * Cavitation Rpm
              * @description Engine speed at which the pump inlet's margin ends; null where none ends it.
              */
             cavitation_rpm: number | null;
+            /**
+             * Chance
+             * @description Chance of staying below the limit, 0 to 1, to first order.
+             */
+            chance: number;
             /** Conductance Kw Per K */
             conductance_kw_per_k: number;
             /**
              * Control
              * @enum {string}
              */
-            control: "below_opening" | "thermostat" | "capacity" | "no_steady_state";
+            control: "below_opening" | "thermostat" | "capacity" | "no_steady_state" | "hunts";
             /**
              * Coolant Flow L Per Min
              * @description Through the radiator.
@@ -1096,6 +1121,16 @@ export interface components {
             /** Fan Duty */
             fan_duty: number;
             /**
+             * Fan Never Stops
+             * @description The thermostat holds the coolant above the off-point of a fan that has started.
+             */
+            fan_never_stops: boolean;
+            /**
+             * Fan Runs On
+             * @description The fan rests, but once started it would not stop.
+             */
+            fan_runs_on: boolean;
+            /**
              * Fan Stage
              * @description Of a fan that runs or cycles, the higher one.
              * @enum {string}
@@ -1106,7 +1141,6 @@ export interface components {
              * @description Rise through the engine with the thermostat wide open.
              */
             full_flow_rise_k: number;
-            gains: components["schemas"]["Gains"];
             heat: components["schemas"]["Heat"];
             /**
              * Heat Kw
@@ -1120,10 +1154,21 @@ export interface components {
              * @description Heat that the cabin heater takes.
              */
             heater_kw: number;
+            /**
+             * Holding Ambient C
+             * @description Air temperature up to which it has the chance asked for, to first order.
+             */
+            holding_ambient_c: number | null;
             /** Hose Velocity M Per S */
             hose_velocity_m_per_s: number;
+            hunt: components["schemas"]["Hunt"] | null;
             /** Id */
             id: string;
+            /**
+             * Judged C
+             * @description What margins are taken from: a cycling fan's on-point, a timed run's end, else the top hose.
+             */
+            judged_c: number | null;
             /** Limit C */
             limit_c: number;
             /**
@@ -1133,7 +1178,7 @@ export interface components {
             limiting_ambient_c: number | null;
             /**
              * Margin K
-             * @description Limit less what counts: steady top hose, or a timed run's end.
+             * @description Limit less what counts.
              */
             margin_k: number | null;
             /** Name */
@@ -1167,7 +1212,10 @@ export interface components {
             /** Thermostat Lift */
             thermostat_lift: number;
             timed: components["schemas"]["TimedRun"] | null;
-            /** Top Hose C */
+            /**
+             * Top Hose C
+             * @description With a cycling fan the mean over time.
+             */
             top_hose_c: number | null;
             /** Tube Reynolds */
             tube_reynolds: number;
@@ -1175,9 +1223,11 @@ export interface components {
             tube_velocity_m_per_s: number;
             /**
              * Verdict
+             * @description By the chance: holds from 0.9, tight from 0.5, else fails.
              * @enum {string}
              */
             verdict: "holds" | "tight" | "fails";
+            wanted: components["schemas"]["Wanted"];
         };
         /**
          * Circuit
@@ -1264,11 +1314,11 @@ export interface components {
             npsh_required_m?: number | null;
             /**
              * Pump drive
-             * @description A belt pump follows engine speed.
+             * @description A belt pump follows engine speed. Cars from before the pump let the warm coolant rise by itself.
              * @default belt
              * @enum {string}
              */
-            pump_drive: "belt" | "electric";
+            pump_drive: "belt" | "electric" | "none";
             /**
              * Pump speed of the test
              * @description Pump speed to which both figures belong.
@@ -1284,6 +1334,11 @@ export interface components {
              * @description Pressure against a closed outlet at the speed of the test.
              */
             shut_off_kpa?: number | null;
+            /**
+             * Middle of core above middle of jacket
+             * @description Height between the middles of core and jacket, 200 to 800 mm: what lets the coolant rise.
+             */
+            siphon_height_mm?: number | null;
         };
         /**
          * Condition
@@ -1681,7 +1736,7 @@ export interface components {
              * @default petrol
              * @enum {string}
              */
-            kind: "petrol" | "petrol_boosted" | "diesel" | "side_valve";
+            kind: "petrol" | "petrol_boosted" | "diesel" | "prechamber_diesel" | "side_valve";
             /**
              * Measured
              * @description At one steady load; other loads follow by the energy balance.
@@ -1778,6 +1833,16 @@ export interface components {
             caps: components["schemas"]["CapCandidate"][];
             /** Cases */
             cases: components["schemas"]["CaseResult"][];
+            /**
+             * Chance
+             * @description Chance that every case stays below its limit, to first order.
+             */
+            chance: number;
+            /**
+             * Chance Asked
+             * @description From this chance on a case holds, and airflow is enough.
+             */
+            chance_asked: number;
             /** Findings */
             findings: components["schemas"]["Finding"][];
             ladder: components["schemas"]["Ladder"];
@@ -1786,11 +1851,7 @@ export interface components {
              * @description By what each is worth in the worst case, best first.
              */
             levers: components["schemas"]["Lever"][];
-            /**
-             * Safe Margin K
-             * @description A case holds with this much between top hose and limit.
-             */
-            safe_margin_k: number;
+            measure_first: components["schemas"]["MeasureFirst"];
             /** Switches */
             switches: components["schemas"]["SwitchCandidate"][];
             tank: components["schemas"]["Tank"];
@@ -1817,10 +1878,10 @@ export interface components {
              */
             air: (string | components["schemas"]["Measure"])[];
             /**
-             * Best Margin K
-             * @description The most that any face gives; null where it never settles.
+             * Best Kept K
+             * @description The most that any face keeps beyond what is asked; null where it never settles.
              */
-            best_margin_k: number | null;
+            best_kept_k: number | null;
             /** Face M2 */
             face_m2: number | null;
             /** Height Mm */
@@ -1934,7 +1995,7 @@ export interface components {
         };
         /**
          * FanSwitch
-         * @description The switch of an electric fan, or the temperature at which a clutch engages.
+         * @description The switch of an electric fan. A driven fan has none: a clutch feels the air behind the core.
          */
         FanSwitch: {
             /**
@@ -1954,7 +2015,7 @@ export interface components {
             off_c?: number | null;
             /**
              * Fan on at
-             * @description Top-hose temperature at which the fan starts or the clutch engages.
+             * @description Top-hose temperature at which the fan starts.
              */
             on_c?: number | null;
         };
@@ -2056,31 +2117,27 @@ export interface components {
          * @description One combination that no other beats in everything.
          */
         FrontPoint: {
+            /**
+             * Chance Share
+             * @description That all cases stay below their limits.
+             */
+            chance_share: number;
             /** Cost */
             cost: number;
             /** Electric W */
             electric_w: number;
             /** Face M2 */
             face_m2: number;
-            /** Margin K */
-            margin_k: number;
+            /**
+             * Kept K
+             * @description Least of all cases: hotter air than the chance asks for, or margin.
+             */
+            kept_k: number;
             /**
              * Solution
              * @description Index into the solutions where it is one of the few.
              */
             solution: number | null;
-        };
-        /**
-         * Gains
-         * @description Share of extra heat that 20 % more of one thing would shed at the limit.
-         */
-        Gains: {
-            /** Air */
-            air: number;
-            /** Coolant */
-            coolant: number;
-            /** Core */
-            core: number;
         };
         /**
          * Health
@@ -2097,6 +2154,11 @@ export interface components {
          * @description Heat that a case sends into the coolant, with the fan on.
          */
         Heat: {
+            /**
+             * Asked Power Kw
+             * @description Of the brake power, what the case asks for motion and shafts.
+             */
+            asked_power_kw: number;
             /** Brake Power Kw */
             brake_power_kw: number;
             /**
@@ -2110,7 +2172,7 @@ export interface components {
             fuel_kg_per_h: number;
             /**
              * Full Power Kw
-             * @description What the engine can give at that speed and altitude.
+             * @description What the engine can give at that speed, heat and altitude.
              */
             full_power_kw: number;
             /**
@@ -2130,6 +2192,16 @@ export interface components {
             low_kw: number;
             /** Oil Kw */
             oil_kw: number;
+            /**
+             * Published High Kw
+             * @description With the greatest.
+             */
+            published_high_kw: number;
+            /**
+             * Published Low Kw
+             * @description The energy balance with the least share that is published for petrol engines, or for diesels.
+             */
+            published_low_kw: number;
             /**
              * Schools
              * @description Side by side; a measurement only where there is one.
@@ -2166,6 +2238,17 @@ export interface components {
              * @description What is to be shed.
              */
             heat_kw: number;
+        };
+        /**
+         * Hunt
+         * @description No steady state though the heat could be shed: what the case would settle at with the thermostat held as it
+         *     stands on either side of the jump.
+         */
+        Hunt: {
+            /** Coldest C */
+            coldest_c: number;
+            /** Hottest C */
+            hottest_c: number;
         };
         /**
          * Import
@@ -2360,10 +2443,38 @@ export interface components {
             value: number;
         };
         /**
+         * MeasureFirst
+         * @description What would settle most of the doubt in the worst case.
+         */
+        MeasureFirst: {
+            /** Case Id */
+            case_id: string;
+            /**
+             * Changes
+             * @description Whether measuring any one of them could change the verdict.
+             */
+            changes: boolean;
+            /**
+             * Sentence
+             * @description What to make of it.
+             */
+            sentence: (string | components["schemas"]["Measure"])[];
+            /**
+             * Unknowns
+             * @description At most six, those that settle most first.
+             */
+            unknowns: components["schemas"]["UnknownWorth"][];
+        };
+        /**
          * Move
          * @description The same at another place: how much hotter and how high.
          */
         Move: {
+            /**
+             * Chances
+             * @description That all cases stay below their limits, of each solution.
+             */
+            chances: number[];
             /**
              * Face M2
              * @description Face that the requirement takes there; null where none does.
@@ -2373,11 +2484,8 @@ export interface components {
             higher_m: number;
             /** Hotter K */
             hotter_k: number;
-            /**
-             * Margins K
-             * @description Of each solution; null without a steady state.
-             */
-            margins_k: (number | null)[];
+            /** Verdicts */
+            verdicts: ("holds" | "tight" | "fails")[];
         };
         /**
          * Obstacle
@@ -2459,6 +2567,13 @@ export interface components {
              * @description Share of tubes silted or soldered shut; the air through them stays cold.
              */
             blocked_tubes_share?: number | null;
+            /**
+             * Condition
+             * @description What to expect of tubes, face and scale where they are not looked at: a core can look perfect and shed half of what it did.
+             * @default unknown
+             * @enum {string}
+             */
+            condition: "new" | "used" | "unknown";
             /**
              * Kind of core
              * @description Modern cores have louvred fins; many old ones plain plates on round tubes.
@@ -2689,8 +2804,6 @@ export interface components {
             fan_off_c: number | null;
             /** Fan On C */
             fan_on_c: number | null;
-            /** Margin K */
-            margin_k: number;
             /**
              * Measure
              * @description What to measure before paying.
@@ -2899,6 +3012,8 @@ export interface components {
             variant: string;
             /**
              * @default {
+             *       "by": "chance",
+             *       "chance_share": 0.9,
              *       "coolant": "fitted",
              *       "cores": "any",
              *       "keep": [],
@@ -2961,7 +3076,7 @@ export interface components {
             answers: components["schemas"]["Answers"];
             /**
              * Chance Share
-             * @description Of all cases holding, guesses and scatter sampled.
+             * @description That all cases stay below their limits.
              */
             chance_share: number;
             /** Cost */
@@ -3136,6 +3251,11 @@ export interface components {
              */
             from_shelf?: components["schemas"]["ShelfRef"] | null;
             /**
+             * Leaks when seated
+             * @description Share of its full opening that a shut valve lets through: 0.3 % sound, 1 to 5 % worn.
+             */
+            leak_share?: number | null;
+            /**
              * Starts to open
              * @description Temperature stamped on it.
              */
@@ -3200,39 +3320,30 @@ export interface components {
          * @description How sure the verdict on a variant is, by sampling all that is guessed or scatters.
          */
         Uncertainty: {
-            /**
-             * Below Limit
-             * @description Share of samples in which every case stays below its limit.
-             */
-            below_limit: number;
             /** Cases */
             cases: components["schemas"]["CaseChance"][];
             /**
-             * Holds
-             * @description Share of samples in which every case holds.
+             * Chance
+             * @description Share of samples in which every case stays below its limit.
              */
-            holds: number;
+            chance: number;
             /** Samples */
             samples: number;
-            /**
-             * Unknowns
-             * @description What matters most first.
-             */
-            unknowns: components["schemas"]["UnknownWorth"][];
             /** Variant Id */
             variant_id: string;
         };
         /**
          * UnknownWorth
-         * @description What hangs on one unknown in the worst case: its margin with the unknown at either end.
+         * @description What hangs on one unknown in the worst case.
          */
         UnknownWorth: {
-            /** Case Id */
-            case_id: string;
-            /** Margin At High K */
-            margin_at_high_k: number;
-            /** Margin At Low K */
-            margin_at_low_k: number;
+            /** Chance At High */
+            chance_at_high: number;
+            /**
+             * Chance At Low
+             * @description The case's chance if it were known to be at its 5 % point.
+             */
+            chance_at_low: number;
             /** Name */
             name: string;
             /**
@@ -3240,7 +3351,15 @@ export interface components {
              * @description The field of the build that would settle it; null for scatter.
              */
             path: string | null;
-            /** Swing K */
+            /**
+             * Settles
+             * @description Share of the verdict's doubt that measuring it would settle, 0 to 1.
+             */
+            settles: number;
+            /**
+             * Swing K
+             * @description How far the ambient at the limit lies apart between its 5 and its 95 % point.
+             */
             swing_k: number;
             /** Title */
             title: string;
@@ -3322,6 +3441,19 @@ export interface components {
             trailer_mass_kg?: number | null;
         };
         /**
+         * Wanted
+         * @description How many times more of one thing alone would give the case the chance asked for; below 1 where there is some to
+         *     spare, null where not even six times as much does.
+         */
+        Wanted: {
+            /** Air */
+            air: number | null;
+            /** Coolant */
+            coolant: number | null;
+            /** Core */
+            core: number | null;
+        };
+        /**
          * Wishes
          * @description What the parts must keep to.
          */
@@ -3332,10 +3464,18 @@ export interface components {
              */
             budget?: number | null;
             /**
-             * Chance that it holds
-             * @description All cases together, guesses and scatter sampled.
+             * Asked for
+             * @description A chance counts all that is guessed or scatters; a margin takes the likely values as they are.
+             * @default chance
+             * @enum {string}
              */
-            chance_share?: number | null;
+            by: "chance" | "margin";
+            /**
+             * Chance that it holds
+             * @description That all cases stay below their limits.
+             * @default 0.9
+             */
+            chance_share: number;
             /**
              * Coolant
              * @description Those that freeze in the coldest case are left out.
@@ -3373,7 +3513,7 @@ export interface components {
             keep: ("radiator" | "fan" | "shroud" | "pump" | "coolant" | "thermostat" | "fan_switch" | "cap")[];
             /**
              * Margin below the limit
-             * @description Every case keeps at least this much.
+             * @description Every case keeps at least this much at the likely values.
              * @default 6
              */
             margin_k: number;

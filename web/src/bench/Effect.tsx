@@ -82,11 +82,9 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           <B>
             <Quantity value={c.shed_kw} kind="power" />
           </B>{' '}
-          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. One fifth more would
-          shed at the limit: air +<Quantity value={c.gains.air} kind="share" />, core +
-          <Quantity value={c.gains.core} kind="share" />, coolant flow +
-          <Quantity value={c.gains.coolant} kind="share" />. The greatest of them is what holds this
-          case back.
+          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. For nine days in ten it
+          would take alone: {wanted(c.wanted.air)} of the air, {wanted(c.wanted.core)} of the core,{' '}
+          {wanted(c.wanted.coolant)} of the coolant flow.
         </>
       );
     case 'air':
@@ -98,11 +96,10 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           </B>{' '}
           pass the core at <Quantity value={c.air_available_pa} kind="air_pressure" />;{' '}
           {c.air_needed_m3_per_s === null ? (
-            'no airflow alone would keep it clear of the limit.'
+            'no airflow would do.'
           ) : (
             <>
-              <Quantity value={evaluation.safe_margin_k} kind="temperature_difference" /> under the
-              limit takes{' '}
+              nine days in ten take{' '}
               <B>
                 <Quantity value={c.air_needed_m3_per_s} kind="airflow" />
               </B>{' '}
@@ -172,6 +169,12 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
         </>
       );
   }
+}
+
+/** How many times as much of one thing alone would be enough. */
+function wanted(factor: number | null): string {
+  if (factor === null) return 'no amount';
+  return factor < 0.2 ? 'a fifth or less' : `${factor.toFixed(factor < 2 ? 2 : 1)} times`;
 }
 
 function B({ children }: { readonly children: ReactNode }) {

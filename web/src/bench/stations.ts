@@ -102,6 +102,7 @@ export const stations: Record<StationName, StationSpec> = {
       {
         title: 'Condition',
         fields: [
+          'radiator/condition',
           'radiator/blocked_tubes_share',
           'radiator/blocked_face_share',
           'radiator/scale_mm',
@@ -145,6 +146,7 @@ export const stations: Record<StationName, StationSpec> = {
           'air/fan/kind',
           'air/fan/fans',
           'air/shroud',
+          'air/shroud_cover_share',
           'air/flaps',
           'air/fan/mount',
           'air/fan/diameter_mm',
@@ -179,9 +181,11 @@ export const stations: Record<StationName, StationSpec> = {
           'air/condenser_heat_kw',
           'air/compressor_kw',
           'air/condenser_loss_coefficient',
+          'air/condenser_cover_share',
           'air/charge_cooler',
           'air/charge_cooler_share',
           'air/charge_cooler_loss_coefficient',
+          'air/charge_cooler_cover_share',
         ],
       },
     ],
@@ -194,6 +198,7 @@ export const stations: Record<StationName, StationSpec> = {
         title: 'Pump',
         fields: [
           'circuit/pump_drive',
+          'circuit/siphon_height_mm',
           'circuit/shut_off_kpa',
           'circuit/run_out_l_per_min',
           'circuit/pump_test_rpm',
@@ -231,6 +236,7 @@ export const stations: Record<StationName, StationSpec> = {
           'thermostat/opens_c',
           'thermostat/span_k',
           'thermostat/drop_kpa',
+          'thermostat/leak_share',
         ],
       },
       {

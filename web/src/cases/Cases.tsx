@@ -6,6 +6,8 @@ import { tone } from '../theme/temperature';
 import { Quantity } from '../units/Quantity';
 import { shownUnit } from '../units/quantities';
 import { useUnits } from '../units/store';
+import { Chance } from '../words/Chance';
+import { inDays } from '../words/days';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 import { useSession } from '../workbench/context';
@@ -78,7 +80,9 @@ export const Cases = memo(function Cases({
   onRows,
 }: Props) {
   const units = useUnits((u) => u.units);
-  const sure = useSession((s) => (s.further?.build === s.asked ? s.further.sure : null));
+  const samples = useSession((s) =>
+    s.further?.build === s.asked ? s.further.sure?.samples : null,
+  );
   const unsure = useSession((s) =>
     s.further?.build === s.asked && s.further.unsure
       ? `How sure this is cannot be said: ${s.further.unsure}`
@@ -101,7 +105,7 @@ export const Cases = memo(function Cases({
               flow {unit('coolant_flow')}
             </Head>
             <Head width="86px">top hose {unit('temperature')}</Head>
-            <Head width="68px">to limit {unit('temperature_difference')}</Head>
+            <Head width="76px">air to spare {unit('temperature_difference')}</Head>
             <Head width="80px" textAlign="left">
               verdict
             </Head>
@@ -135,15 +139,15 @@ export const Cases = memo(function Cases({
           <AddCase onAdd={onAdd} />
         </Row>
         <Words size="small" tone="quiet" aria-live="polite" textAlign="right">
-          {sure ? (
-            <>
-              All cases hold in <Quantity value={sure.holds} kind="share" /> of {sure.samples}{' '}
-              samples of what is guessed or scatters; all stay below their limit in{' '}
-              <Quantity value={sure.below_limit} kind="share" />.
-            </>
-          ) : (
-            (unsure ?? 'Working out how sure this is…')
-          )}
+          All cases stay below their limits{' '}
+          <Words as="b" size="small" tone="ink">
+            {inDays(evaluation.chance)}
+          </Words>
+          {', '}
+          {unsure ??
+            (samples
+              ? `by ${samples} samples of what is guessed or scatters.`
+              : 'by a first estimate; samples are on their way.')}
         </Words>
       </Row>
     </Box>
@@ -176,14 +180,6 @@ export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void })
   );
 }
 
-/** Share of samples in which a case holds, once that has been worked out for the build as it stands. */
-function useChance(id: string): number | null {
-  return useSession((s) => {
-    if (!s.further || s.further.build !== s.asked) return null;
-    return s.further.sure?.cases.find((entry) => entry.case_id === id)?.holds ?? null;
-  });
-}
-
 function CaseCells({
   entry,
   shown,
@@ -193,8 +189,7 @@ function CaseCells({
   readonly shown: boolean;
   readonly onEdit: (id: string) => void;
 }) {
-  const hot = entry.timed ? entry.timed.end_c : entry.top_hose_c;
-  const chance = useChance(entry.id);
+  const hot = entry.timed ? entry.timed.end_c : (entry.top_hose_c ?? entry.hunt?.hottest_c ?? null);
   return (
     <>
       <Cell textAlign="left" paddingLeft={{ base: '3', lg: '6' }} paddingBlock="1">
@@ -239,17 +234,11 @@ function CaseCells({
         </Words>
       </Cell>
       <Cell>
-        <Quantity value={entry.margin_k} kind="temperature_difference" bare none="–" />
+        <Quantity value={entry.ambient_margin_k} kind="temperature_difference" bare none="–" />
       </Cell>
       <Cell textAlign="left">
         <VerdictMark verdict={entry.verdict} />
-        <Words size="small" tone="quiet" display="block" minHeight="1.35em">
-          {chance !== null && (
-            <>
-              chance <Quantity value={chance} kind="share" />
-            </>
-          )}
-        </Words>
+        <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />
       </Cell>
       <Cell paddingBlock="0">
         <Button

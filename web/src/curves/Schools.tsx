@@ -32,17 +32,18 @@ export function Schools({
   const most = Math.max(...schools.map((s) => s.high_kw)) * 1.02;
   const x = scaleLinear([0, unit.fromDocument(most)], [LEFT, RIGHT]);
   const at = (kw: number) => x(unit.fromDocument(kw));
-  const height = TOP + schools.length * ROW + 22;
+  const height = TOP + schools.length * ROW + 44;
   const said = schools
     .map(
       (s) =>
         `${schoolNames[s.school]} ${formatQuantity(s.heat_kw, 'power', units)}, band ${formatQuantity(s.low_kw, 'power', units)} to ${formatQuantity(s.high_kw, 'power', units)}`,
     )
     .join('; ');
+  const published = `${formatQuantity(shown.heat.published_low_kw, 'power', units)} to ${formatQuantity(shown.heat.published_high_kw, 'power', units)}`;
   return (
     <Svg
       role="img"
-      aria-label={`Heat by school: ${said}.`}
+      aria-label={`Heat by school: ${said}. Published for such engines: ${published}.`}
       viewBox={`0 0 ${WIDTH} ${height}`}
       width="100%"
       maxWidth="620px"
@@ -53,16 +54,17 @@ export function Schools({
             x1={x(tick)}
             x2={x(tick)}
             y1={TOP - 8}
-            y2={height - 22}
+            y2={height - 44}
             stroke="rule"
             strokeWidth="1"
           />
-          <Mark x={x(tick)} y={height - 6} textAnchor="middle">
+          <Mark x={x(tick)} y={height - 28} textAnchor="middle">
             {tick}
           </Mark>
         </g>
       ))}
-      <Mark x={RIGHT + 14} y={height - 6}>{`${unit.symbol}`}</Mark>
+      <Mark x={RIGHT + 14} y={height - 28}>{`${unit.symbol}`}</Mark>
+      <Mark x={0} y={height - 5}>{`Published for all such engines: ${published}.`}</Mark>
       {schools.map((s, i) => {
         const y = TOP + i * ROW + 8;
         const mine = s.school === chosen;

@@ -44,12 +44,15 @@ describe('zones of the face', () => {
 describe('where the verdict tips', () => {
   const evaluation = (ends: (number | null)[]) =>
     ({
-      safe_margin_k: 6,
-      cases: ends.map((end, i) => ({ id: `c${i}`, timed: null, limiting_ambient_c: end })),
+      cases: ends.map((end, i) => ({
+        id: `c${i}`,
+        limiting_ambient_c: end,
+        holding_ambient_c: end === null ? null : end - 6 - i,
+      })),
     }) as unknown as Evaluation;
 
   it('is the hottest air that the weakest case stands', () => {
-    expect(tippingPoints(evaluation([40, 36, 50]), () => true)).toEqual({ holds: 30, limit: 36 });
+    expect(tippingPoints(evaluation([40, 36, 50]), () => true)).toEqual({ holds: 29, limit: 36 });
   });
 
   it('leaves out cases with an ambient of their own', () => {

@@ -14,6 +14,7 @@ const KIND = {
   petrol: 'petrol',
   petrol_boosted: 'boosted petrol',
   diesel: 'diesel',
+  prechamber_diesel: 'prechamber diesel',
   side_valve: 'side-valve petrol',
 } as const;
 

@@ -6,27 +6,30 @@ import { formatQuantity } from '../units/format';
 import { useUnits } from '../units/store';
 import { type Abscissa, abscissae, nextAlong, span } from './front';
 
-/** Every combination that no other beats, margin against what it takes; the few are numbered and can be chosen. */
+/** Every combination that no other beats, what it keeps against what it takes; the few are numbered and can be chosen. */
 export function Front({
   points,
   wanted,
+  byChance,
   chosen,
   onChoose,
 }: {
   readonly points: readonly FrontPoint[];
-  /** Margin that was asked for, K. */
+  /** What was asked to be kept, K: a margin, or nothing beyond what the chance asks. */
   readonly wanted: number;
+  /** Whether a chance was asked for rather than a margin. */
+  readonly byChance: boolean;
   readonly chosen: number;
   readonly onChoose: (solution: number) => void;
 }) {
   const units = useUnits((u) => u.units);
   const [axis, setAxis] = useState<Abscissa>('cost');
   const across = abscissae[axis];
-  const margins = points.map((point) => point.margin_k);
+  const margins = points.map((point) => point.kept_k);
   const shown = points.filter((point) => point.solution !== null);
   const rest = points.filter((point) => point.solution === null);
   const place = (point: FrontPoint) =>
-    `${formatQuantity(point.margin_k, 'temperature_difference', units)} for ${across.title} ${formatQuantity(point[axis], across.kind, units)}`;
+    `${formatQuantity(point.chance_share, 'share', units)} chance, ${formatQuantity(point.kept_k, 'temperature_difference', units)} for ${across.title} ${formatQuantity(point[axis], across.kind, units)}`;
   return (
     <figure>
       <Row justifyContent="space-between" gap="2">
@@ -36,7 +39,7 @@ export function Front({
             : `${points.length} combinations that no other beats; each trades one thing for another.`}
         </Words>
         <Select
-          aria-label="Margin against"
+          aria-label="What is kept against"
           width="auto"
           value={axis}
           onChange={(event) => setAxis(event.target.value as Abscissa)}
@@ -49,7 +52,7 @@ export function Front({
         </Select>
       </Row>
       <Chart
-        label={`Margin against ${across.title}: ${shown.map((point) => `${(point.solution ?? 0) + 1}, ${place(point)}`).join('; ')}.`}
+        label={`${byChance ? 'Hotter air to spare beyond the chance asked' : 'Margin'} against ${across.title}: ${shown.map((point) => `${(point.solution ?? 0) + 1}, ${place(point)}`).join('; ')}.`}
         group
         height={232}
         room={92}
@@ -60,13 +63,13 @@ export function Front({
           <>
             <Level place={at} value={wanted} />
             <Mark x={at.right + 6} y={at.y(wanted) + 4}>
-              asked
+              {byChance ? 'chance asked' : 'asked'}
             </Mark>
             {rest.map((point) => (
               <Circle
-                key={`${point.cost} ${point.electric_w} ${point.face_m2} ${point.margin_k}`}
+                key={`${point.cost} ${point.electric_w} ${point.face_m2} ${point.kept_k}`}
                 cx={at.x(point[axis])}
-                cy={at.y(point.margin_k)}
+                cy={at.y(point.kept_k)}
                 r="3.5"
                 fill="air"
               />
@@ -94,14 +97,14 @@ export function Front({
                 >
                   <Circle
                     cx={at.x(point[axis])}
-                    cy={at.y(point.margin_k)}
+                    cy={at.y(point.kept_k)}
                     r="22"
                     fill="none"
                     pointerEvents="all"
                   />
                   <Circle
                     cx={at.x(point[axis])}
-                    cy={at.y(point.margin_k)}
+                    cy={at.y(point.kept_k)}
                     r="11"
                     fill={on ? 'accent' : 'raised'}
                     stroke={on ? 'accent' : 'edge'}
@@ -109,7 +112,7 @@ export function Front({
                   />
                   <Mark
                     x={at.x(point[axis])}
-                    y={at.y(point.margin_k) + 4.5}
+                    y={at.y(point.kept_k) + 4.5}
                     textAnchor="middle"
                     weight="strong"
                     fill={on ? 'onAccent' : 'ink'}

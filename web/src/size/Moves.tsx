@@ -5,7 +5,7 @@ import { Quantity } from '../units/Quantity';
 import { useUnits } from '../units/store';
 
 /** How the answer moves with the air and the altitude of all cases. */
-export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wanted: number }) {
+export function Moves({ sizing }: { readonly sizing: Sizing }) {
   const units = useUnits((u) => u.units);
   const here = sizing.moves.find((move) => move.hotter_k === 0 && move.higher_m === 0);
   const said = (move: Sizing['moves'][number]) => {
@@ -23,7 +23,7 @@ export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wa
             <FigureHead>All cases</FigureHead>
             <FigureHead>face needed</FigureHead>
             {sizing.solutions.map((solution, i) => (
-              <FigureHead key={solution.variant.id}>{i + 1} in hand</FigureHead>
+              <FigureHead key={solution.variant.id}>{i + 1} holds</FigureHead>
             ))}
           </tr>
         </thead>
@@ -34,20 +34,10 @@ export function Moves({ sizing, wanted }: { readonly sizing: Sizing; readonly wa
               <FigureCell>
                 <Quantity value={move.face_m2} kind="area" none="no face" />
               </FigureCell>
-              {move.margins_k.map((margin, i) => (
+              {move.chances.map((chance, i) => (
                 <FigureCell key={sizing.solutions[i]?.variant.id ?? i}>
-                  <Words
-                    size="small"
-                    fontWeight={560}
-                    tone={
-                      margin === null || margin < 0
-                        ? 'fails'
-                        : margin < wanted - 0.05
-                          ? 'tight'
-                          : 'holds'
-                    }
-                  >
-                    <Quantity value={margin} kind="temperature_difference" none="never settles" />
+                  <Words size="small" fontWeight={560} tone={move.verdicts[i] ?? 'ink'}>
+                    <Quantity value={chance} kind="share" />
                   </Words>
                 </FigureCell>
               ))}

@@ -24,7 +24,14 @@ import { useSizing } from './useSizing';
 import { withSolution } from './variantOf';
 import { WishFields } from './WishFields';
 
-const FIRST: Wishes = { margin_k: 6, cores: 'any', coolant: 'fitted', keep: [] };
+const FIRST: Wishes = {
+  by: 'chance',
+  chance_share: 0.9,
+  margin_k: 6,
+  cores: 'any',
+  coolant: 'fitted',
+  keep: [],
+};
 const LONG_WAIT = 8000;
 
 /** From what the build asks to parts that do it: wishes on the left, the answer beside them. */
@@ -184,7 +191,9 @@ function Answer({
     !sameValue(now, from) ||
     !sameValue(build.cases, run.question.build.cases) ||
     !sameValue(build.site, run.question.build.site);
-  const wanted = run.question.wishes?.margin_k ?? 6;
+  const asked = run.question.wishes ?? FIRST;
+  const byChance = asked.by !== 'margin';
+  const wanted = byChance ? 0 : (asked.margin_k ?? 6);
 
   const full = build.variants.length >= MOST_VARIANTS;
 
@@ -207,7 +216,13 @@ function Answer({
       {sizing.solutions.length > 0 && (
         <Box as="section" aria-label="Which parts would do" marginTop="4">
           <Heading>Which parts would do, from “{from?.name}”</Heading>
-          <Front points={sizing.front} wanted={wanted} chosen={chosen} onChoose={setChosen} />
+          <Front
+            points={sizing.front}
+            wanted={wanted}
+            byChance={byChance}
+            chosen={chosen}
+            onChoose={setChosen}
+          />
           <SolutionRows
             solutions={sizing.solutions}
             chosen={chosen}
@@ -218,7 +233,7 @@ function Answer({
           {solution && (
             <SolutionDetail number={chosen + 1} solution={solution} full={full} onOpen={open} />
           )}
-          <Moves sizing={sizing} wanted={wanted} />
+          <Moves sizing={sizing} />
         </Box>
       )}
       {sizing.obstacles.length > 0 && (

@@ -11,6 +11,7 @@ import {
   Words,
 } from '../theme/primitives';
 import { Quantity } from '../units/Quantity';
+import { inDays } from '../words/days';
 import { Sentence } from '../words/Sentence';
 import { VerdictMark } from '../words/VerdictMark';
 
@@ -250,8 +251,9 @@ export function SolutionDetail({
       {solution.unsure.length > 0 && (
         <>
           <Heading marginTop="3">
-            All cases hold in <Quantity value={solution.chance_share} kind="share" /> of the
-            samples. It hangs on
+            All cases stay below their limits {inDays(solution.chance_share)} (
+            <Quantity value={solution.chance_share} kind="share" />
+            ). It hangs on
           </Heading>
           <ul>
             {solution.unsure.map((text) => (

@@ -26,7 +26,7 @@ type Numbers =
   | 'width_mm'
   | 'height_mm'
   | 'depth_mm';
-type Choices = 'cores' | 'coolant';
+type Choices = 'by' | 'cores' | 'coolant';
 type Slot = NonNullable<Wishes['keep']>[number];
 
 const KEPT: readonly (readonly [Slot, string])[] = [
@@ -63,15 +63,17 @@ export function WishFields({
     <ChoiceWish
       name={name}
       value={String(wishes[name] ?? wishSpec(name).initial)}
-      onChange={(value) => onChange({ ...wishes, [name]: value })}
+      onChange={(value) => onChange({ ...wishes, [name]: value } as Wishes)}
     />
   );
   const kept = new Set(wishes.keep ?? []);
   return (
     <>
-      {number('margin_k')}
+      {choice('by')}
       <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" columnGap="3">
-        {number('chance_share', 'Chance it holds')}
+        {wishes.by === 'margin'
+          ? number('margin_k', 'Margin')
+          : number('chance_share', 'Chance it holds')}
         {number('budget')}
       </Grid>
       {number('electric_w')}

@@ -25,7 +25,7 @@ export function nextAlong(
   direction: 1 | -1,
 ): number {
   const shown = points.filter((point) => point.solution !== null);
-  const ordered = [...shown].sort((a, b) => a[axis] - b[axis] || a.margin_k - b.margin_k);
+  const ordered = [...shown].sort((a, b) => a[axis] - b[axis] || a.kept_k - b.kept_k);
   const at = ordered.findIndex((point) => point.solution === from);
   const next = ordered[Math.min(Math.max(at + direction, 0), ordered.length - 1)];
   return next?.solution ?? from;

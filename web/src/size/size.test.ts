@@ -9,7 +9,8 @@ import { withSolution } from './variantOf';
 const point = (solution: number | null, cost: number, margin: number): FrontPoint => ({
   solution,
   cost,
-  margin_k: margin,
+  kept_k: margin,
+  chance_share: 0.9,
   electric_w: 100 - cost,
   face_m2: 0.2,
 });

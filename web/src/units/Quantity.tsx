@@ -15,6 +15,7 @@ export function Quantity({ value, kind, none = 'none', bare = false }: Props) {
   const units = useUnits((choice) => choice.units);
   if (value === null || value === undefined) return <>{none}</>;
   if (bare) return <>{shown(value, kind, units).number}</>;
-  // A number and its unit stay on one line.
+  // A number and its unit stay on one line; words may break.
+  if (kind === 'chance') return <>{formatQuantity(value, kind, units)}</>;
   return <>{formatQuantity(value, kind, units).replaceAll(' ', '\u00a0')}</>;
 }

@@ -1,5 +1,6 @@
 /** A number of the document as a person reads it. */
 
+import { inDays } from '../words/days';
 import { kindOf, shownUnit, type Units } from './quantities';
 
 export interface Shown {
@@ -9,6 +10,8 @@ export interface Shown {
 
 /** Rounded to the digits that are true, with its unit apart. */
 export function shown(value: number, quantity: string, units: Units): Shown {
+  if (quantity === 'chance') return { number: inDays(value), unit: '' };
+  if (quantity === 'factor') return { number: value.toFixed(1), unit: 'times' };
   const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);
   let decimals = kindOf(quantity).decimals[unit.symbol] ?? significantDecimals(converted);

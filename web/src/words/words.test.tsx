@@ -6,6 +6,7 @@ import { system } from '../theme/system';
 import { tone, toneStops } from '../theme/temperature';
 import { Quantity } from '../units/Quantity';
 import { useUnits } from '../units/store';
+import { inDays, marks } from './days';
 import { Sentence } from './Sentence';
 import { VerdictMark } from './VerdictMark';
 
@@ -54,5 +55,27 @@ describe('the temperature tone', () => {
     expect(tone(200)).toBe(tone(130));
     expect(tone(null)).toBe(tone(130));
     expect(new Set([20, 60, 85, 105, 130].map((t) => tone(t))).size).toBe(5);
+  });
+});
+
+describe('a chance in days', () => {
+  it.each([
+    [1, 'ninety-nine days in a hundred'],
+    [0.9, 'nine days in ten'],
+    [0.899, 'eight days in ten'],
+    [0.5, 'even odds'],
+    [0.499, 'just under even odds'],
+    [0.3, 'three days in ten'],
+    [0.05, 'less than one day in ten'],
+    [0.004, 'not one day in a hundred'],
+  ])('%d is %s', (chance, says) => {
+    expect(inDays(chance)).toBe(says);
+    expect(text(<Sentence text={['Holds ', { quantity: 'chance', value: chance, bare: false }]} />)).toBe(
+      `Holds ${says}`,
+    );
+  });
+
+  it('fills no mark that is not reached', () => {
+    expect([0.04, 0.1, 0.899, 0.9, 1].map(marks)).toEqual([0, 1, 8, 9, 10]);
   });
 });

@@ -8,19 +8,16 @@ import { useSession } from './context';
 const AMBIENT = { least: -20, most: 50 };
 const ALTITUDE = { least: 0, most: 3500, step: 50 };
 
-/** Air temperatures, °C, up to which all cases that share the site's ambient hold and stay below their limit.
- *
- * A timed case rests on its store of heat and has no such temperature. */
+/** Air temperatures, °C, up to which all cases that share the site's ambient hold, and up to which the odds are even. */
 export function tippingPoints(
   evaluation: Evaluation,
   follows: (caseId: string) => boolean,
 ): { readonly holds: number; readonly limit: number } | null {
-  const ends = evaluation.cases
-    .filter((entry) => entry.timed === null && follows(entry.id))
-    .map((entry) => entry.limiting_ambient_c);
-  if (ends.length === 0 || ends.some((end) => end === null)) return null;
-  const limit = Math.min(...(ends as number[]));
-  return { holds: limit - evaluation.safe_margin_k, limit };
+  const own = evaluation.cases.filter((entry) => follows(entry.id));
+  const limits = own.map((entry) => entry.limiting_ambient_c).filter((end) => end !== null);
+  const holding = own.map((entry) => entry.holding_ambient_c).filter((end) => end !== null);
+  if (own.length === 0 || limits.length < own.length || holding.length < own.length) return null;
+  return { holds: Math.min(...holding), limit: Math.min(...limits) };
 }
 
 /** Ambient and altitude of the whole build dragged, to see where the verdict tips; kept only when told. */
@@ -117,8 +114,9 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         <Words size="small" display="block">
           {tips ? (
             <>
-              At this altitude it holds up to <Quantity value={tips.holds} kind="temperature" />,
-              and stays below the limit up to <Quantity value={tips.limit} kind="temperature" />.
+              At this altitude it holds nine days in ten up to{' '}
+              <Quantity value={tips.holds} kind="temperature" />, at even odds up to{' '}
+              <Quantity value={tips.limit} kind="temperature" />.
             </>
           ) : (
             'No air temperature can be named for all cases.'

@@ -42,3 +42,20 @@ export async function lookFurther(
   }
   tell(found);
 }
+
+/** An answer with the chances that sampling has found, its verdicts and sentences with them. */
+export function refined(evaluation: Evaluation, sure: Uncertainty): Evaluation {
+  const found = new Map(sure.cases.map((entry) => [entry.case_id, entry]));
+  const cases = evaluation.cases.map((entry) => {
+    const surer = found.get(entry.id);
+    if (!surer) return entry;
+    const { chance, verdict, sentence, detail } = surer;
+    return { ...entry, chance, verdict, sentence, detail };
+  });
+  const grave = { holds: 0, tight: 1, fails: 2 } as const;
+  const verdict = cases.reduce(
+    (worst, entry) => (grave[entry.verdict] > grave[worst] ? entry.verdict : worst),
+    'holds' as Evaluation['verdict'],
+  );
+  return { ...evaluation, chance: sure.chance, verdict, cases };
+}

@@ -321,8 +321,8 @@ describe('an opened build', () => {
   });
 
   it('remembers the answer before a change as its ghost', async () => {
-    const before = state().evaluation;
     await pass(3000);
+    const before = state().evaluation;
     state().setValue(WIDTH, 640);
     expect(state().ghost).toBe(before);
   });

@@ -13,7 +13,7 @@ import type {
 } from '../api/types';
 import { onlyDrivesDiffer } from '../drive/drives';
 import { findDraft, keepDraft } from './drafts';
-import { type Further, lookFurther } from './further';
+import { type Further, lookFurther, refined } from './further';
 import { movedTexts } from './texts';
 import { type Past, stepBack, stepForth, withStep } from './undo';
 
@@ -314,7 +314,11 @@ function createSession(
     looking = mine;
     try {
       await lookFurther(build, chosen, mine.signal, (found) => {
-        if (!mine.signal.aborted) store.setState({ further: found });
+        if (mine.signal.aborted) return;
+        const { evaluation, current } = store.getState();
+        const judged =
+          found.sure && current && evaluation ? refined(evaluation, found.sure) : evaluation;
+        store.setState({ further: found, evaluation: judged });
       });
     } catch {
       // The next answer asks again.

@@ -68,6 +68,13 @@ def _hotter(system: System, severity: float) -> System:
     )
 
 
+def _slipping(system: System, severity: float) -> System:
+    """A worn clutch passes on less when it is engaged, and never less than it does when free."""
+    fan = system.air.fan
+    passed = np.maximum(fan.engaged * (1.0 - 0.8 * severity), np.minimum(fan.disengaged, fan.engaged))
+    return changed(system, "air.fan.engaged", np.asarray(passed))
+
+
 def _locked(system: System, _severity: float) -> System:
     return changed(system, "air.fan.disengaged", np.asarray(system.air.fan.engaged))
 
@@ -105,7 +112,7 @@ FAULTS: dict[str, Fault] = {
     "fan_relay_open": Fault(controls=_held(lost_stages=lambda _c, _s: 1)),
     "fan_always_on": Fault(controls=_held(held_stage=lambda _c, _s: 2)),
     "one_fan_dead": Fault(system=_one_fan),
-    "clutch_slips": Fault(system=_scaled("air.fan.engaged", most=0.8)),
+    "clutch_slips": Fault(system=_slipping),
     "clutch_locked": Fault(system=_locked),
     "pump_worn": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.7)),
     "impeller_loose": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.98)),
@@ -138,7 +145,9 @@ def possible(name: str, system: System) -> bool:
     fan, mechanical = system.air.fan, bool(system.air.fan.mechanical)
     electric = bool(fan.fitted) and not mechanical
     if name in ("clutch_slips", "clutch_locked"):
-        return bool(fan.fitted) and mechanical
+        return bool(fan.fitted) and mechanical and float(fan.engaged) != float(fan.disengaged)
+    if name in ("pump_worn", "impeller_loose"):
+        return float(system.circuit.pump.siphon) == 0.0
     if name in ("fan_switch_stuck", "fan_relay_open", "fan_always_on"):
         return electric
     if name == "one_fan_dead":

@@ -84,7 +84,9 @@ def plant_of(system: System) -> Plant:
         system.circuit, system.tubes, fluid, np.asarray(1.0), np.asarray(engine.rated_speed)
     )
     switch, valve = system.fan_switch, system.circuit.thermostat
-    ons, offs = [float(switch.on)], [float(switch.off)]
+    # A driven fan has no switch: it turns whenever the engine does.
+    driven = bool(system.air.fan.mechanical)
+    ons, offs = ([-np.inf], [-np.inf]) if driven else ([float(switch.on)], [float(switch.off)])
     if bool(np.any(system.air.fan.fitted & system.air.fan.staged)):
         ons.append(float(switch.full_on))
         offs.append(float(switch.full_off))

@@ -19,6 +19,7 @@ from ebbrin.document import to_core
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.choices import clean
 from ebbrin.document.from_core import kilopascals, kilowatts
+from ebbrin.document.radiator import CONDITIONS
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.sizing import CaseNeed, FaceOption, Requirement, TestPoint
 from ebbrin.document.sizing_from_core import case_need, face_option, stronger
@@ -55,8 +56,9 @@ def shrouded(system: System) -> System:
 
 
 def as_new(system: System) -> System:
-    """The system with a core as new: no silted tubes, no scale, no test of its own."""
-    for path, value in (("core.blocked_tubes", 0.0), ("core.scale", 0.0), ("core.UA_factor", 1.0)):
+    """The system with a core as new: no scale, as few silted tubes as a new one has, no test of its own."""
+    silted = CONDITIONS["new"]["blocked_tubes_share"]
+    for path, value in (("core.blocked_tubes", silted), ("core.scale", 0.0), ("core.UA_factor", 1.0)):
         system = changed(system, path, np.asarray(value))
     return system
 

@@ -15,7 +15,8 @@ from ebbrin.core.media.coolants import expansion, properties
 from ebbrin.core.system import assess as assessment
 from ebbrin.core.system import inlet
 from ebbrin.core.system.assess import assess
-from ebbrin.core.system.balance import coolant_at
+from ebbrin.core.system.balance import coolant_at, full_demand, shed
+from ebbrin.core.system.chance import FAILS, HOLDS, TIGHT
 from ebbrin.core.system.parts import Cases, changed
 from ebbrin.document.build import Build
 from tests.builds import edited, linnet, part, plain_build, to_core
@@ -39,12 +40,15 @@ def test_thermostat_holds_an_easy_case() -> None:
     a = judged(plain_build(brake_power_kw=15, speed_km_h=90))
     opens = 88.0 + 273.15
     assert a.control[0] == assessment.THERMOSTAT_CONTROLLED
+    assert not a.state.runs_on[0]
     assert opens < a.state.top_hose[0] < opens + 12.0
-    assert a.verdict[0] == assessment.HOLDS
+    assert a.verdict[0] == HOLDS
 
 
 def test_cold_morning_downhill_stays_below_opening() -> None:
-    a = judged(edited(plain_build(brake_power_kw=0, engine_rpm=900, speed_km_h=80), site__ambient_c=-25))
+    a = judged(
+        edited(plain_build(brake_power_kw=0, engine_rpm=900, speed_km_h=80, heater=True), site__ambient_c=-30)
+    )
     assert a.control[0] == assessment.BELOW_OPENING
     assert a.state.shed.coolant.lift[0] == 0.0
 
@@ -57,16 +61,119 @@ def test_no_fan_and_no_speed_boils_and_says_what_is_short() -> None:
     assert a.state.top_hose[0] == a.limit[0]
     assert a.state.shortfall[0] == pytest.approx(a.state.heat_in[0] - a.state.heat_shed[0])
     assert a.state.on.top_hose[0] == 413.15
-    assert a.verdict[0] == assessment.FAILS
+    assert a.verdict[0] == FAILS
     assert_no_nan(a)
 
 
+def queue(**changes: Any) -> Build:
+    return part(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900), **changes)
+
+
 def test_fan_cycles_between_off_and_on() -> None:
-    a = judged(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900))
+    a = judged(queue())
     assert a.state.cycles[0]
     assert 0.0 < a.state.duty[0] < 1.0
-    assert a.state.top_hose[0] == pytest.approx(97.0 + 273.15)
-    assert a.state.margin_temperature[0] == pytest.approx(100.0 + 273.15)
+    # The mean over time lies close to the middle of the band; margins are taken from its upper end.
+    assert a.state.top_hose[0] == pytest.approx(99.0 + 273.15, abs=0.2)
+    assert a.state.judged[0] == pytest.approx(102.0 + 273.15)
+    assert a.margin[0] == pytest.approx(108.0 - 102.0)
+    assert a.state.heat_shed[0] == pytest.approx(a.state.heat_in[0], rel=1e-6)
+
+
+def test_mean_of_a_cycle_is_that_of_an_integration_in_time() -> None:
+    # One heat store between the switch's points, stepped in time with the balances themselves.
+    system, cases = to_core(queue(fan_switch__on_c=104, fan_switch__off_c=93))
+    a = assess(system, cases)
+    points = np.linspace(93.0, 104.0, 45) + 273.15
+    surplus = []
+    for stage in (fans.OFF, fans.FULL):
+        heat = full_demand(system, cases, stage).total
+        hot = points[:, None]
+        shedding = shed(system, cases, stage, hot, coolant_at(system, cases, hot, heat), heat).heat
+        surplus.append((heat - shedding)[:, 0])
+    store, t, T, on = 5e4, 0.0, points[0], False
+    area = time = 0.0
+    for _ in range(200_000):
+        if points[-1] <= T:
+            on = True
+        elif points[0] >= T and on:
+            if time:
+                break
+            on = False
+        T += 0.05 * np.interp(T, points, surplus[int(on)]) / store
+        t += 0.05
+        if t > 0.0:
+            area, time = area + 0.05 * T, time + 0.05
+    assert a.state.top_hose[0] == pytest.approx(area / time, abs=0.1)
+
+
+def test_fan_never_stops_where_even_with_it_the_top_hose_stays_above_the_off_point() -> None:
+    a = judged(plain_build(brake_power_kw=60))
+    assert a.state.on.top_hose[0] > 96.0 + 273.15
+    assert not a.state.cycles[0]
+    assert a.state.duty[0] == 1.0
+    assert a.state.judged[0] == a.state.top_hose[0] == a.state.on.top_hose[0]
+
+
+def test_a_fan_that_need_not_start_but_would_not_stop_is_said_and_judged_resting() -> None:
+    # The thermostat holds the coolant between off- and on-point, with the fan or without.
+    a = judged(plain_build(brake_power_kw=30, speed_km_h=90))
+    warm = part(plain_build(brake_power_kw=30, speed_km_h=90), fan_switch__on_c=101, fan_switch__off_c=80)
+    b = judged(warm)
+    assert b.state.runs_on[0]
+    assert b.state.duty[0] == 0.0
+    assert b.state.judged[0] == max(b.state.off.top_hose[0], b.state.on.top_hose[0])
+    assert not a.state.runs_on[0] or a.state.on.top_hose[0] > 96.0 + 273.15
+
+
+def test_a_switch_above_the_limit_is_blamed_and_nothing_else() -> None:
+    late = queue(fan_switch__on_c=112, fan_switch__off_c=106)
+    a = judged(late)
+    assert a.state.by_switch[0]
+    assert a.margin[0] == pytest.approx(108.0 - 112.0)
+    assert a.limiting_ambient.ambient[0] < to_core(late)[1].ambient[0]
+    assert not judged(queue()).state.by_switch[0]
+
+
+@pytest.mark.parametrize("on", [92.0, 102.0, 107.0, 112.0])
+def test_margin_and_limiting_ambient_have_one_sign(on: float) -> None:
+    for ambient in np.arange(-10.0, 60.0, 10.0):
+        build = edited(queue(fan_switch__on_c=on, fan_switch__off_c=on - 6.0), site__ambient_c=float(ambient))
+        a = judged(build)
+        spare = a.limiting_ambient.ambient[0] - (ambient + 273.15)
+        if abs(spare) > 0.05:
+            assert (a.margin[0] > 0.0) == (spare > 0.0)
+
+
+def test_a_driven_fan_has_no_switch() -> None:
+    build = part(
+        plain_build(brake_power_kw=42),
+        air__fan__kind="mechanical",
+        air__fan__engaged_share=1.0,
+        air__fan__disengaged_share=1.0,
+    )
+    moved = part(build, fan_switch__on_c=60, fan_switch__off_c=55)
+    a, b = judged(build), judged(moved)
+    assert a.state.duty[0] == 1.0
+    assert a.state.judged[0] == a.state.top_hose[0] == b.state.judged[0]
+    assert a.limiting_ambient.ambient[0] == b.limiting_ambient.ambient[0]
+
+
+def test_a_spring_bypass_that_starves_an_inlet_thermostat_hunts() -> None:
+    build = part(
+        edited(plain_build(speed_km_h=0, brake_power_kw=8, engine_rpm=850), site__ambient_c=-10),
+        thermostat__position="inlet",
+        thermostat__opens_c=82,
+        circuit__bypass="spring",
+    )
+    a = judged(build)
+    assert a.state.hunts[0]
+    assert not a.state.exists[0]
+    assert a.control[0] == assessment.HUNTS
+    assert a.state.coldest[0] < a.state.top_hose[0] < a.state.hottest[0]
+    assert a.state.shortfall[0] == 0.0
+    outlet = judged(part(build, thermostat__position="outlet"))
+    assert outlet.state.exists[0]
 
 
 def test_air_conditioning_forces_the_fan_on() -> None:
@@ -91,11 +198,11 @@ def test_cooler_thermostat_changes_nothing_where_capacity_is_short() -> None:
 
 
 def test_shroud_helps_the_queue_and_its_stopped_fan_hinders_the_road() -> None:
-    queue = judged(part(linnet(), air__shroud="full"))
-    assert queue.state.on.air.flow.volume_flow[0] > judged(linnet()).state.on.air.flow.volume_flow[0]
+    shrouded = judged(part(linnet(), air__shroud="full"))
+    assert shrouded.state.on.shed.air.volume_flow[0] > judged(linnet()).state.on.shed.air.volume_flow[0]
     fast = plain_build(brake_power_kw=40, speed_km_h=140)
     behind, beside = judged(fast), judged(part(fast, air__shroud="none"))
-    assert behind.state.off.air.flow.volume_flow[0] < beside.state.off.air.flow.volume_flow[0]
+    assert behind.state.off.shed.air.volume_flow[0] < beside.state.off.shed.air.volume_flow[0]
 
 
 def test_blocked_tubes_and_debris_cost_heat() -> None:
@@ -111,20 +218,53 @@ def test_blocked_tubes_and_debris_cost_heat() -> None:
 
 
 def test_disengaged_clutch_fan_still_turns() -> None:
-    build = part(plain_build(speed_km_h=0), air__fan__kind="mechanical")
+    cool = part(plain_build(speed_km_h=0, brake_power_kw=0, ambient_c=-10), air__fan__kind="mechanical")
+    a = judged(cool)
+    without = judged(part(cool, air__fan__kind="none", air__shroud="none"))
+    assert a.state.air_flow[0] > 1.5 * without.state.air_flow[0]
+    hot = judged(part(plain_build(speed_km_h=0, brake_power_kw=20), air__fan__kind="mechanical"))
+    ratios = [x.state.shed.air.fan_ratio[0, 0] for x in (a, hot)]
+    assert ratios[1] > 1.5 * ratios[0]
+
+
+def test_without_a_pump_the_coolant_rises_and_falls_by_20_to_35_kelvins() -> None:
+    # Common practice, no source: 20 to 35 K through the engine of a car from before the pump.
+    build = part(
+        plain_build(speed_km_h=30, brake_power_kw=5, engine_rpm=1300, ambient_c=20),
+        engine__displacement_l=2.9,
+        engine__rated_power_kw=15,
+        engine__rated_rpm=1600,
+        engine__kind="side_valve",
+        circuit__pump_drive="none",
+        circuit__jacket_drop_kpa=0.5,
+        circuit__hose_bore_mm=55,
+        circuit__hose_length_mm=700,
+        circuit__hose_bends=3,
+        circuit__bypass="none",
+        circuit__heater=False,
+        thermostat__opens_c=50,
+        thermostat__drop_kpa=0.3,
+        coolant__kind="water",
+        cap__pressure_kpa=0,
+        air__fan__kind="mechanical",
+        air__shroud="none",
+    )
     a = judged(build)
-    without = judged(part(plain_build(speed_km_h=0), air__fan__kind="none", air__shroud="none"))
-    assert a.state.off.air.flow.volume_flow[0] > 1.5 * without.state.off.air.flow.volume_flow[0]
-    assert a.state.on.air.flow.volume_flow[0] > a.state.off.air.flow.volume_flow[0]
+    rise = a.state.top_hose[0] - a.state.pump_inlet[0]
+    assert 15.0 < rise < 40.0
+    low, high = (judged(part(build, circuit__siphon_height_mm=h)) for h in (200, 800))
+    assert low.state.shed.coolant.volume_flow[0] < high.state.shed.coolant.volume_flow[0]
+    assert low.state.top_hose[0] > high.state.top_hose[0]
+    assert np.isinf(a.cavitation_speed[0])
 
 
 def test_timed_run_is_shorter_than_the_time_to_get_hot() -> None:
     a = judged(linnet())
     i = [case.id for case in linnet().cases].index("hill")
-    assert a.state.top_hose[i] > a.limit[i]
+    assert a.state.on.top_hose[i] > a.limit[i]
     assert a.run.end[i] < a.limit[i]
     assert a.run.time_to_limit[i] > 75.0
-    assert a.verdict[i] == assessment.HOLDS
+    assert a.verdict[i] == HOLDS
 
 
 def test_timed_run_by_hand_while_nothing_is_shed() -> None:
@@ -151,10 +291,10 @@ def test_demo_story() -> None:
     a = judged(linnet())
     verdict = dict(zip([case.id for case in linnet().cases], a.verdict, strict=True))
     assert verdict == {
-        "queue": assessment.TIGHT,
-        "hill": assessment.HOLDS,
-        "motorway": assessment.HOLDS,
-        "road": assessment.HOLDS,
+        "queue": TIGHT,
+        "hill": HOLDS,
+        "motorway": HOLDS,
+        "road": HOLDS,
     }
     assert a.control[1] == assessment.CAPACITY_LIMITED
 
@@ -280,7 +420,7 @@ def test_staged_fan_cycles_between_its_stages() -> None:
     busy = judged(edited(staged, cases__0__brake_power_kw=14))
     assert busy.state.stage[0] == fans.FULL
     both = np.array([idle.state.top_hose[0], busy.state.top_hose[0]]) - 273.15
-    assert both.tolist() == [pytest.approx(97.0), pytest.approx(102.0)]
+    assert both.tolist() == [pytest.approx(99.0, abs=0.5), pytest.approx(104.0, abs=0.5)]
     assert 0.0 < busy.state.duty[0] < 1.0
 
 
@@ -303,12 +443,12 @@ def test_pump_inlet_mixes_what_comes_back() -> None:
 
 
 def test_margin_at_the_pump_inlet_ends_where_it_is_said() -> None:
-    system, cases = to_core(plain_build(brake_power_kw=60))
+    system, cases = to_core(plain_build(brake_power_kw=40, speed_km_h=90))
     a = assess(system, cases)
     assert a.cavitation_speed[0] > cases.crank_speed[0]
     there = replace(cases, crank_speed=a.cavitation_speed)
     coolant = coolant_at(system, there, a.state.top_hose, a.state.heat_in)
-    left = inlet.margin(system, there, coolant, a.state.pump_inlet) + system.cap.pressure
+    left = inlet.margin(system, there, coolant, a.state.pump_inlet) + system.cap.holds
     assert left[0] == pytest.approx(0.0, abs=20.0)
     electric = judged(part(plain_build(), circuit__pump_drive="electric"))
     assert np.isinf(electric.cavitation_speed[0])

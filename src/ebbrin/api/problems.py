@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 
 from ebbrin.api.schemas import stored_body
 from ebbrin.core.base import DomainError
+from ebbrin.document.from_core import refusal
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
 from ebbrin.service.builds import Conflict
@@ -85,7 +86,9 @@ def _missing(_: Request, error: Exception) -> JSONResponse:
 
 
 def _domain(_: Request, error: Exception) -> JSONResponse:
-    return problem_response(422, "not-physical", "This cannot be computed", f"{error}.")
+    assert isinstance(error, DomainError)
+    said = refusal(error)
+    return problem_response(422, "not-physical", "This cannot be computed", f"{said[0].upper()}{said[1:]}.")
 
 
 def _conflict(_: Request, error: Exception) -> JSONResponse:

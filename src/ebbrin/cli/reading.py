@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from ebbrin.core.base import DomainError
 from ebbrin.document.build import Build
+from ebbrin.document.from_core import refusal
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
 
@@ -38,7 +39,7 @@ def explained(file: Path) -> Iterator[None]:
     except KeyError as error:
         fail(f"{file} has no variant {error}")
     except DomainError as error:
-        fail(f"{file} cannot be computed: {error}")
+        fail(f"{file} cannot be computed: {refusal(error)}")
 
 
 def fail(message: str, problems: list[FieldProblem] | None = None) -> NoReturn:

@@ -13,7 +13,7 @@ import numpy as np
 
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 
-MAX_STEPS, NEAR_STEPS = 100, 7
+MAX_STEPS = 100
 WORTH_NARROWING = 1000
 """How many elements must be done before leaving them out is worth its own cost."""
 
@@ -59,29 +59,6 @@ def bracketed_root(
     """
     ends = np.broadcast_arrays(np.asarray(low, np.float64), np.asarray(high, np.float64))
     return root_among(function, np.stack(ends), tolerance, residual)
-
-
-def root_near(
-    function: Callable[[FloatArray], FloatArray], start: FloatArray, step: float, residual: float
-) -> FloatArray | None:
-    """Root of a function that falls or rises all the way, looked for from ``start`` by secants; None if that
-    fails anywhere.
-
-    A monotone function has one root at most, so a magnitude of no more than ``residual`` proves it; no
-    bracket is needed. ``step`` says how far from ``start`` to look second.
-    """
-    a = start
-    b = start + step
-    fa, fb = function(np.stack([a, b]))
-    for _ in range(NEAR_STEPS):
-        apart = fb - fa
-        move = fb * (b - a) / (apart + (apart == 0.0))
-        a, fa = b, fb
-        b = b - move
-        fb = function(b)
-        if np.all(np.abs(fb) <= residual):
-            return np.asarray(b)
-    return None
 
 
 def root_among(

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import ZERO_CELSIUS
+from ebbrin.core.base import ZERO_CELSIUS, DomainError
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit.cap import CapReason
 from ebbrin.core.engine.heat import MEASURED
@@ -36,6 +36,30 @@ def kilopascals(pressure: float) -> float:
 def kilowatts(power: Any) -> float:
     """Heat or power [W] in kW."""
     return float(power) / KILO
+
+
+READABLE: dict[str, tuple[float, float, str]] = {
+    "K": (1.0, -ZERO_CELSIUS, " °C"),
+    "rev/s": (PER_MINUTE, 0.0, " rpm"),
+    "Pa": (1.0 / KILO, 0.0, " kPa"),
+    "W": (1.0 / KILO, 0.0, " kW"),
+    "m": (KILO, 0.0, " mm"),
+    "m/s": (3.6, 0.0, " km/h"),
+    "m³/s": (1.0, 0.0, " m³/s"),
+    "-": (1.0, 0.0, ""),
+}
+"""Factor, offset and unit in which a person reads a quantity of the core."""
+DIFFERENCES = ("span", "margin")
+"""Quantities in K that are differences of temperatures, by a word of their names."""
+
+
+def refusal(error: DomainError) -> str:
+    """What cannot be, where and within what, in the document's units."""
+    factor, offset, unit = READABLE.get(error.unit, (1.0, 0.0, f" {error.unit}"))
+    if error.unit == "K" and any(word in error.quantity for word in DIFFERENCES):
+        factor, offset, unit = 1.0, 0.0, " K"
+    value, low, high = (f"{v * factor + offset:.5g}" for v in (error.value, error.low, error.high))
+    return f"{error.quantity} comes to {value}{unit}; it must lie between {low} and {high}{unit}"
 
 
 def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:

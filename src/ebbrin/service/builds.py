@@ -11,6 +11,7 @@ from uuid import UUID
 from ebbrin.core.base import DomainError
 from ebbrin.demo import demo_builds
 from ebbrin.document.build import Build
+from ebbrin.document.from_core import refusal
 from ebbrin.document.resolve import MissingValues
 from ebbrin.document.result import Evaluation, Text, Verdict
 from ebbrin.service.evaluate import evaluate
@@ -157,7 +158,7 @@ def _judge(stored: Stored) -> Summary:
     except MissingValues as error:
         result, said = None, [f"Still to be described: {', '.join(m.title.lower() for m in error.missing)}."]
     except DomainError as error:
-        result, said = None, [f"Cannot be computed: {error}."]
+        result, said = None, [f"Cannot be computed: {refusal(error)}."]
     if result is None:
         return _line(stored, said)
     worst = result.cases[0]

@@ -8,6 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from ebbrin.core.base import DomainError
+from ebbrin.document.from_core import refusal
 from ebbrin.document.resolve import MissingValues, resolve
 from ebbrin.document.sizing import Sizing, SizingQuestion
 from ebbrin.service.shelf import ShelfService
@@ -103,8 +104,10 @@ class RunService:
             shipped, own = ShelfService(self._database).parts()
             found: Sizing | None = size(question, [*shipped, *own], proceed)
         except (MissingValues, DomainError, KeyError) as error:
-            lacks = isinstance(error, KeyError)
-            said = f"The build has no variant {error.args[0]}." if lacks else f"{error}."
+            if isinstance(error, KeyError):
+                said = f"The build has no variant {error.args[0]}."
+            else:
+                said = f"{refusal(error) if isinstance(error, DomainError) else error}."
             self._patiently(lambda runs: runs.fail(run_id, attempt, said))
             return
         except Exception:

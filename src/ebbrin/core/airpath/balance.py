@@ -28,6 +28,9 @@ LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exis
 PRESSURE_RESIDUAL, TEMPERATURE_RESIDUAL, MOST_PASSES = 1e-6, 1e-4, 60
 FIRST_GUESS = 2.0  # m/s
 SHORT = 1e-5  # of the logarithm of a velocity; what a shorter step brings is noise
+COOLS = 0.6  # how the air's rise falls with the logarithm of the flow, over the rise, about
+PATIENCE = 12  # passes after which steps are halved, in case they only swing, and less is asked
+LATE_RESIDUAL = 1e-5
 CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
 
 Rate = Callable[[FloatArray, FloatArray, FloatArray], FloatArray]
@@ -184,6 +187,11 @@ class _Front:
             gives, still, falls = pressure_rise(path.fan.zoned, each, ratio, blades)
             spared = path.free_of_stopped[..., None] & (gives < 0.0)
             gives, falls = np.where(spared, 0.0, gives), np.where(spared, 0.0, falls)
+            if demand.fans.clutched:
+                # More air is cooler air, which lets the clutch go: a fan that falls all the faster.
+                cooler = COOLS * (behind - (weight * inlet[..., None]).sum(-2))
+                grows = (2.0 * gives + falls) / np.maximum(ratio, TURNS)
+                falls = falls + np.maximum(grows * demand.fans.per_kelvin(behind) * cooler, 0.0)
             drives = drives + (self.serves * still[..., None, :]).sum(-1)
             against = against + (self.serves * (still - gives)[..., None, :]).sum(-1)
         flow = Airflow(
@@ -235,18 +243,20 @@ def solve(
     lowest, highest = np.log(LEAST_VELOCITY), np.log(FASTEST)
     if near is not None and near.velocity.shape[-1] == front.shape[-1]:
         y, mean = np.log(np.broadcast_to(near.velocity, front.shape)), np.broadcast_to(near.mean, front.shape)
+        slope = np.broadcast_to(near.steep, front.shape)
     else:
         y = np.full(front.shape, np.log(FIRST_GUESS))
         mean = np.broadcast_to(0.5 * (demand.ambient + hot)[..., None], front.shape)
+        slope = np.zeros(front.shape)
     there = front.area > 0.0
-    slope = np.zeros(front.shape) if near is None else np.broadcast_to(near.steep, front.shape)
     last: tuple[FloatArray, FloatArray] | None = None
     for passes in range(MOST_PASSES):
         at = front.look(np.exp(y), mean, rate)
         off = np.log(np.maximum(at.against, LEAST_DRIVE)) - np.log(np.maximum(at.drives, LEAST_DRIVE))
         held = ((y <= lowest) & (off > 0.0)) | ~there
         drift = np.abs(at.flow.mean - mean)
-        settled = held | ((np.abs(off) <= PRESSURE_RESIDUAL) & (drift <= TEMPERATURE_RESIDUAL))
+        near_enough = PRESSURE_RESIDUAL if passes < PATIENCE else LATE_RESIDUAL
+        settled = held | ((np.abs(off) <= near_enough) & (drift <= TEMPERATURE_RESIDUAL))
         if settled.all():
             break
         step = _step(front, at, off)
@@ -262,8 +272,10 @@ def solve(
             slope = np.minimum(np.maximum(known, 0.5 * assumed), 3.0 * assumed)
             step = off / slope
         last = y, off
-        least, most = (-4.0, 4.0) if passes < 20 else (-0.5, 0.5)
-        y = np.minimum(np.maximum(y - np.minimum(np.maximum(step, least), most), lowest), highest)
+        step = np.minimum(np.maximum(step, -4.0), 4.0)
+        if passes >= PATIENCE:
+            step = 0.5 * step if passes < 2 * PATIENCE else 0.2 * step
+        y = np.minimum(np.maximum(y - step, lowest), highest)
         mean = at.flow.mean
     return replace(at.flow, steep=slope)
 

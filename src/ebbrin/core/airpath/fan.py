@@ -86,7 +86,7 @@ class Fan:
         require("fan free flow", self.free_flow, 1e-4, 100.0, "m³/s")
         require("fan pressure", self.pressure, 0.0, 1e5, "Pa")
         require("number of fans", self.count, 1.0, 2.0, "-")
-        require("fan voltage over test voltage", self.voltage_ratio, 0.1, 3.0, "-")
+        require("fan voltage over test voltage", self.voltage_ratio, 0.05, 16.0, "-")
         require("fan test air density", self.reference_density, 0.1, 3.0, "kg/m³")
         return self
 
@@ -182,6 +182,12 @@ class Speeds:
         grip = (behind - CLUTCH_TAKES) / (CLUTCH_TAKEN - CLUTCH_TAKES)
         grip = np.minimum(np.maximum(grip, 0.0), 1.0)
         return np.minimum(self.free + grip * (self.engaged - self.free), self.most)
+
+    def per_kelvin(self, behind: FloatArray) -> FloatArray:
+        """How the speed ratio grows with that temperature [-/K], none where the clutch is wholly free or engaged, or
+        slips."""
+        moves = (behind > CLUTCH_TAKES) & (behind < CLUTCH_TAKEN) & (self.at(behind) < self.most)
+        return np.where(moves, (self.engaged - self.free) / (CLUTCH_TAKEN - CLUTCH_TAKES), 0.0)
 
 
 def speeds(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> Speeds:

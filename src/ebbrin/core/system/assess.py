@@ -210,7 +210,7 @@ def assess(
         ),
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
-        tank=_tank(system, np.minimum(counted, limit), atmosphere),
+        tank=_tank(system, reached(state, run, limit), atmosphere),
         levers=_levers(names, solved) if others else Levers.none(np.size(cases.ambient)),
     )
 

@@ -16,7 +16,7 @@ from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.engine.heat import Heat, heat_rejection
 from ebbrin.core.engine.road_load import Motion, brake_power
 from ebbrin.core.media import air, coolants
-from ebbrin.core.media.coolants import properties
+from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.radiator import air_side, coolant_side, exchange
 from ebbrin.core.system.parts import Cases, System
 
@@ -140,6 +140,7 @@ class CoreLaw:
         mean = np.maximum(
             top_hose - 0.5 * heat / (mass_flow * ROUGH_HEAT_CAPACITY), 0.5 * (top_hose + cases.ambient)
         )
+        mean = np.maximum(mean, TABLE_LOW)  # air that a limit is looked for in may be colder than any coolant
         fluid = properties(system.coolant, mean)
         self.heat_capacity = fluid.heat_capacity
         self.capacity = np.asarray(mass_flow * fluid.heat_capacity)

@@ -32,7 +32,7 @@ DRAWS, SEED = 4096, 20
 AIR_FILM, AIR_FRICTION, COOLANT_FILM, TESTED_CORE = (0.85, 1.15), (0.85, 1.30), (0.80, 1.20), (0.95, 1.05)
 # With the scatter of the coolant's share these leave idle heat at -25 to +50 % (choice; from memory: idle fuel of
 # many engines by a US energy department's table).
-PART_LOAD = (0.4, 2.65)
+PART_LOAD = (0.4, 3.1)
 WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it is worth
 
 

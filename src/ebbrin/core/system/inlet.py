@@ -10,7 +10,7 @@ from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.media import air
-from ebbrin.core.media.coolants import properties
+from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.roots import bracketed_root
 from ebbrin.core.system.balance import coolant_at
 from ebbrin.core.system.parts import Cases, System
@@ -25,7 +25,7 @@ def margin(system: System, cases: Cases, coolant: CoolantFlow, temperature: Floa
     Where heat that enters behind the core leaves the inlet hotter than the tables go, the margin is that at their end:
     it is far below nothing by then, and less still in truth.
     """
-    temperature = np.minimum(temperature, system.table_end)
+    temperature = np.minimum(np.maximum(temperature, TABLE_LOW), system.table_end)
     return caps.pump_inlet_margin(
         system.circuit.pump,
         system.cap,

@@ -489,6 +489,11 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     cp = properties(system.coolant, top_hose).heat_capacity
     sent = np.where(exists, engine_heat, heat_shed - gearbox)
     judged = np.where(control.cycles, control.on, top_hose)
+    judged = np.where(
+        control.runs_on,
+        np.maximum(judged, at(every.top_hose, np.minimum(upper + 1, len(stages) - 1))),
+        judged,
+    )
     # A fan that starts only above the limit has let the top hose pass it.
     late = (upper > 0) & (control.on > limit)
     judged = np.where(late, np.maximum(judged, control.on), judged)

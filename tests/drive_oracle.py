@@ -13,8 +13,7 @@ from scipy.integrate import solve_ivp
 from scipy.interpolate import RegularGridInterpolator
 
 from ebbrin.core.drive import plant as plants
-from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, Maps
-from ebbrin.core.drive.march import SEGMENTS
+from ebbrin.core.drive.maps import LIFTS, SEGMENTS, TEMPERATURES, Maps
 from ebbrin.core.drive.plant import Plant
 
 WINDOW, HOTTEST = 20.0, 400.0  # s, K
@@ -40,7 +39,8 @@ def solved(
     the engine's outlet passes HOTTEST."""
     grid = (TEMPERATURES, LIFTS)
     density = RegularGridInterpolator((TEMPERATURES,), maps.density)
-    y, stage, mass, clock = np.full(5 + SEGMENTS, start), 0, plant.filled_density * plant.volume, 0.0
+    began = int((plant.stage_on <= start).sum())
+    y, stage, mass, clock = np.full(5 + SEGMENTS, start), began, plant.filled_density * plant.volume, 0.0
     in_core = 1.0 - plant.in_engine - 2.0 * plant.in_hose
     rows: list[tuple[float, ...]] = []
     switched: list[float] = []
@@ -102,10 +102,10 @@ def _passes(plant: Plant, stage: int) -> list:  # type: ignore[type-arg]
 
 
 def _tables(maps: Maps, leg: int, stage: int) -> np.ndarray:
-    """(T, L, 5): radiator's capacity, all flow, conductance, warmth of the air, heater."""
+    """(T, L, 5): radiator's capacity, all flow, conductance of a segment, warmth of the air, heater."""
     p = maps.place[leg]
     flow = maps.radiator_flow + maps.bypass_flow + maps.heater_flow
-    staged = [maps.capacity[:, :, stage, p], flow[:, :, p], maps.conductance[:, :, stage, p]]
+    staged = [maps.capacity[:, :, stage, p], flow[:, :, p], maps.segment[:, :, stage, p]]
     return np.stack([*staged, maps.rise[:, :, stage, p], maps.heater[:, :, p]], axis=-1)
 
 
@@ -115,8 +115,7 @@ def _slope(
     """Rates of change [K/s]."""
     top, hose, along, tank, outside = y[ENGINE], y[HOSE], y[CORE], y[TANK], float(maps.ambient[leg])
     lift = min(max((y[WAX] - plant.opens) / plant.span, 0.0), 1.0)
-    capacity, flow, conductance, rise, heater = look((min(max(top, TEMPERATURES[0]), TEMPERATURES[-1]), lift))
-    rate = capacity * ((1.0 - conductance / capacity) ** (-1.0 / SEGMENTS) - 1.0)
+    capacity, flow, rate, rise, heater = look((min(max(top, TEMPERATURES[0]), TEMPERATURES[-1]), lift))
     coolant = mass * plant.coolant_heat
     hose_c = plant.in_hose * coolant
     segment = ((1.0 - plant.in_engine - 2.0 * plant.in_hose) * coolant + plant.core_metal) / SEGMENTS

@@ -63,9 +63,9 @@ def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
             )
         course = drive(made, plant, controls, np.full(8 * 14400, i), start)
         assert course.engine_out[-1] == pytest.approx(steady.state.top_hose[i], abs=0.5)
-        assert course.bottom_hose[-1] == pytest.approx(steady.state.bottom_hose[i], abs=0.7)
+        assert course.bottom_hose[-1] == pytest.approx(steady.state.bottom_hose[i], abs=1.0)
         seen += 1
-    assert seen >= 2
+    assert seen >= (1 if system.air.fan.mechanical else 2)  # the fire engine boils in all but one
 
 
 @pytest.mark.parametrize("fault", [None, *FAULTS])
@@ -200,6 +200,8 @@ def inlet_system(**values: object) -> tuple[System, Cases]:
             "thermostat__opens_c": 82,
             "circuit__bypass": "spring",
             "circuit__bypass_cracks_kpa": 8,
+            "circuit__bypass_drop_kpa": 35,
+            "thermostat__drop_kpa": 1,
             "engine__metal_heat_kj_per_k": 57,
             "coolant__volume_l": 8.0,
         }
@@ -213,16 +215,18 @@ def with_heat(system: System, cases: Cases, watts: float) -> System:
     return replace(system, engine=replace(system.engine, heat_factor=np.asarray(watts / now)))
 
 
-def test_an_inlet_thermostat_starved_of_bypass_swings() -> None:
+# With less heat the same slug of cold coolant takes the engine some 3 K further down.
+@pytest.mark.parametrize(("watts", "coldest"), [(7000.0, 53.0), (8000.0, 57.0)])
+def test_an_inlet_thermostat_starved_of_bypass_swings(watts: float, coldest: float) -> None:
     system, cases = inlet_system()
-    course = drive_legs(with_heat(system, cases, 8000.0), legs(cases, [0], [2.0 * HOUR]), 268.15)
+    course = drive_legs(with_heat(system, cases, watts), legs(cases, [0], [2.0 * HOUR]), 268.15)
     top = course.engine_out[course.time > 2400.0] - ZERO
-    assert 115.0 <= top.max() <= 120.0
-    assert 57.0 <= top.min() <= 70.0
+    assert 114.5 <= top.max() <= 117.0
+    assert coldest <= top.min() <= 70.0
     rises = np.flatnonzero((top[1:] > 110.0) & (top[:-1] <= 110.0)) / 4.0
     period = np.diff(rises)
     assert len(period) >= 6
-    assert 530.0 <= period.mean() <= 690.0
+    assert 500.0 <= period.mean() <= 700.0
     # It falls within seconds, not minutes.
     peak = int(np.argmax(top))
     assert (top[peak : peak + 240] < 80.0).any()
@@ -247,13 +251,13 @@ def test_a_blip_of_the_throttle_opens_a_swinging_thermostat_early() -> None:
     ]
     last, due = opened[-2:]
     assert due - last > 500.0
-    blip = legs(both, [0, 1, 0], [last + 300.0, 10.0, HOUR])
+    blip = legs(both, [0, 1, 0], [last + 400.0, 10.0, HOUR])
     early = [
         event.time
         for event in events(drive_legs(system, blip, 268.15), 500.0)
         if event.kind is EventKind.THERMOSTAT_OPENS and event.time > last + 60.0
     ]
-    assert last + 300.0 < early[0] < last + 320.0
+    assert last + 400.0 < early[0] < last + 420.0
 
 
 @pytest.mark.parametrize(("rpm", "steady"), [(850.0, False), (1800.0, True)])
@@ -262,7 +266,7 @@ def test_a_held_fast_idle_stops_the_swing(rpm: float, steady: bool) -> None:
     system, both = swinging(rpm)
     course = drive_legs(system, legs(both, [1], [2 * HOUR]), 268.15)
     later = course.engine_out[course.time > HOUR] - ZERO
-    assert (later.max() < 102.0) == steady
+    assert (later.max() < 104.0) == steady
     assert (later.max() - later.min() < 12.0) == steady
 
 
@@ -271,7 +275,7 @@ def test_what_cures_the_swing(cure: dict[str, object]) -> None:
     system, cases = inlet_system(**cure)
     course = drive_legs(with_heat(system, cases, 8000.0), legs(cases, [0], [2.0 * HOUR]), 268.15)
     later = course.engine_out[course.time > HOUR] - ZERO
-    assert later.max() < 102.0
+    assert later.max() < 104.0
     assert later.max() - later.min() < 12.0
 
 

@@ -42,7 +42,7 @@ def idling(**parts: object) -> tuple[System, Cases]:
 
 def heated(**parts: object) -> tuple[System, Cases]:
     """A road in the cold with the heater on."""
-    case = {"brake_power_kw": 15, "engine_rpm": 2000, "speed_km_h": 60, "ambient_c": 0, "heater": True}
+    case = {"brake_power_kw": 20, "engine_rpm": 2000, "speed_km_h": 60, "ambient_c": 5, "heater": True}
     return to_core(part(plain_build(**case), circuit__heater=True, **parts))
 
 
@@ -144,8 +144,8 @@ def test_an_air_lock_in_the_heater_leaves_it_cold_and_the_engine_warm() -> None:
     sound = over(system, cases, [1800.0])
     locked = over(system, cases, [1800.0], Trouble("heater_air_lock"))
     assert sound.heater_air[-1] - ZERO > 35.0
-    assert locked.heater_air[-1] - ZERO == pytest.approx(0.0, abs=0.5)
-    assert abs(locked.engine_out[-1] - sound.engine_out[-1]) < 6.0
+    assert locked.heater_air[-1] - ZERO == pytest.approx(5.0, abs=0.5)
+    assert abs(locked.engine_out[-1] - sound.engine_out[-1]) < 10.0
     half = over(system, cases, [1800.0], Trouble("heater_air_lock", 0.9))
     assert locked.heater_air[-1] < half.heater_air[-1] < sound.heater_air[-1]
 
@@ -238,7 +238,7 @@ def test_a_core_of_copper_and_brass_stores_by_its_own_mass() -> None:
 
 
 def test_a_stuck_cap_lifts_late_and_a_weak_one_early() -> None:
-    system, cases = idling()
+    system, cases = idling(cap__weakest_part_kpa=138)
     lifts = {}
     for fault in ("cap_weak", None, "cap_stuck"):
         troubles = [Trouble("fan_dead"), *([Trouble(fault, 0.6)] if fault else [])]

@@ -60,7 +60,12 @@ def test_a_closed_engine_keeps_the_heat_that_it_gets() -> None:
 def test_metal_and_standing_coolant_meet_as_two_bodies_do() -> None:
     # Two lumps that exchange heat, one of them losing some to the air: x' = A x, solved by SciPy's matrix exponential.
     built = to_core(
-        part(plain_build(brake_power_kw=60, engine_rpm=4500, speed_km_h=90), circuit__heater=False)
+        part(
+            plain_build(brake_power_kw=60, engine_rpm=4500, speed_km_h=110),
+            circuit__heater=False,
+            radiator__condition="new",
+            air__exit_loss_coefficient=0,
+        )
     )
     system, cases = built
     course = over(built, [300.0, 90.0], 363.15, running=[True, False])

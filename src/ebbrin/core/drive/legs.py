@@ -122,7 +122,7 @@ def drive_many(
 
 def _joined(parts: list[Maps]) -> Maps:
     """Maps of several sets of points, one after another; coolant and stages are those of the first."""
-    offsets = np.cumsum([0, *(part.conductance.shape[-1] for part in parts)])
+    offsets = np.cumsum([0, *(part.segment.shape[-1] for part in parts)])
     values: dict[str, Any] = {
         f.name: np.concatenate([getattr(part, f.name) for part in parts], axis=-1)
         for f in fields(Maps)

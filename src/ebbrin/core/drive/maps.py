@@ -29,9 +29,13 @@ TEMPERATURES = np.array(
     [TABLE_LOW, 253.15, 273.15, 303.15, 328.15, 343.15, 353.15, 363.15, 373.15, 383.15, 398.15, 413.15]
 )
 """Coolant temperatures at which components are worked out [K]."""
-AIR_LIFTS = np.array([0.0, 0.03, 0.2, 1.0])
+AIR_LIFTS = np.array([0.0, 0.01, 0.03, 0.1, 0.28, 1.0])
 """Lifts at which the air is balanced [-]; between them its flow follows the logarithm of the valve's opening."""
 ABOVE_AIR = 5.0  # K
+SEGMENTS = 12
+"""Parts of the core along its coolant."""
+ALL_BUT_STANDING = 1e-2
+"""Share of its heat that coolant keeps on its way through the core, below which it counts as standing there."""
 
 
 @dataclass(frozen=True)
@@ -42,7 +46,8 @@ class Maps:
     place : (S,) where each point's components stand; several points may share one.
     radiator_flow, bypass_flow, heater_flow : (T, L, P) [kg/s], none with the engine off. heater : (T, L, P)
     heat per kelvin above ambient [W/K]. capacity : (T, L, K, P) of the coolant through the core [W/K].
-    conductance : (T, L, K, P) heat that the core sheds per kelvin between the coolant going in and its air [W/K].
+    segment : (T, L, K, P) conductance of each of SEGMENTS parts of the core, one behind the other along the coolant, that
+    together shed what the core does [W/K].
     rise : (T, L, K, P) of that air above ambient [K]. engine_heat, gearbox_heat : (K, S) [W]. ambient [K],
     pressure [Pa], running and air_conditioning (S,). stages : fan stages, the least first. heat_capacity
     [J/kg K] and density [kg/m³] of the coolant : (T,).
@@ -54,7 +59,7 @@ class Maps:
     heater_flow: FloatArray
     heater: FloatArray
     capacity: FloatArray
-    conductance: FloatArray
+    segment: FloatArray
     rise: FloatArray
     engine_heat: FloatArray
     gearbox_heat: FloatArray
@@ -123,7 +128,7 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
         heater_flow=np.broadcast_to(flow.heater_mass, shape) * on,
         heater=np.broadcast_to(heater, shape) * on,
         capacity=np.broadcast_to(core.coolant_capacity, whole) * on,
-        conductance=np.broadcast_to(conductance, whole),
+        segment=np.broadcast_to(_segment(core.coolant_capacity, conductance, core.UA), whole),
         rise=np.broadcast_to(fresh - at.ambient, whole),
         engine_heat=heat.engine * running,
         gearbox_heat=heat.gearbox * running,
@@ -143,6 +148,14 @@ def _spread(flow: CoolantFlow, lifts: list[int] | None = None) -> CoolantFlow:
     return replace(
         flow, **{f.name: np.asarray(getattr(flow, f.name))[:, chosen, None, :] for f in fields(flow)}
     )
+
+
+def _segment(capacity: FloatArray, conductance: FloatArray, UA: FloatArray) -> FloatArray:
+    """Conductance of each segment [W/K], from the coolant's capacity rate, what the whole sheds per kelvin between its
+    inlets, and its UA [W/K]. Coolant that all but stands takes on the air's warmth by the UA alone."""
+    kept = np.maximum(1.0 - conductance / np.maximum(capacity, 1e-12), 1e-12)
+    flowing = capacity * (kept ** (-1.0 / SEGMENTS) - 1.0)
+    return np.where(kept < ALL_BUT_STANDING, np.maximum(flowing, UA / SEGMENTS), flowing)
 
 
 def _along_lifts(at: FloatArray, wanted: FloatArray, values: FloatArray) -> FloatArray:

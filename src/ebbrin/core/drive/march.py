@@ -10,7 +10,8 @@ from __future__ import annotations
 import numba
 import numpy as np
 
-SEGMENTS = 12
+from ebbrin.core.drive.maps import SEGMENTS
+
 CHANNELS = 14
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL, DRY_FILL = 0.85, 0.60, 0.35
@@ -172,7 +173,7 @@ def march(  # type: ignore[no-untyped-def]
     heater_flow,
     heater,
     capacity,
-    conductance,
+    segment,
     rise,
     engine_heat,
     gearbox_heat,
@@ -285,11 +286,9 @@ def march(  # type: ignore[no-untyped-def]
         flow_c = drawn_full * _at(capacity[:, :, stage, at], i, u, j, v)
         T_air = ambient[s] + _at(rise[:, :, stage, at], i, u, j, v)
         if running[s]:
-            K = min(_at(conductance[:, :, stage, at], i, u, j, v), flow_c * (1.0 - 1e-9))
-            ratio = 1.0 - K / flow_c
-            k_segment = flow_c * (ratio ** (-1.0 / SEGMENTS) - 1.0)
+            k_segment = _at(segment[:, :, stage, at], i, u, j, v)
         else:
-            k_segment = _at(conductance[:, :, stage, at], i, u, len(lifts) - 2, 1.0) / SEGMENTS
+            k_segment = _at(segment[:, :, stage, at], i, u, len(lifts) - 2, 1.0)
         # Without coolant around it a gearbox cooler keeps its heat.
         gearbox = drawn_full * gearbox_heat[stage, s]
         hose, tank, shed = _along(

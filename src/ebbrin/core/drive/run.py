@@ -128,7 +128,7 @@ def drive(
 
 
 _MAPPED = (
-    "place", "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "conductance", "rise", "engine_heat", "gearbox_heat",
+    "place", "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "segment", "rise", "engine_heat", "gearbox_heat",
     "ambient", "pressure", "running", "air_conditioning", "heat_capacity", "density",
 )  # fmt: skip
 

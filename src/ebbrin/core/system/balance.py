@@ -191,7 +191,9 @@ def shed(
     """
     wanted = demanded or air_demand(system, cases, stage)
     law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
-    flow = airpath.solve(system.air, system.core, system.surface, wanted, top_hose, law, near)
+    # Several coolant flows may go with one top hose: each has air of its own.
+    hot = np.broadcast_to(top_hose, np.broadcast_shapes(np.shape(top_hose), law.capacity.shape))
+    flow = airpath.solve(system.air, system.core, system.surface, wanted, hot, law, near)
     return _shed(system, cases, top_hose, coolant, law, flow)
 
 
@@ -210,7 +212,8 @@ def shed_with_air(
     mean temperatures [K]."""
     wanted = air_demand(system, cases, stage)
     law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
-    flow = airpath.at_velocity(system.air, system.core, system.surface, wanted, top_hose, law, velocity, mean)
+    hot = np.broadcast_to(top_hose, np.broadcast_shapes(np.shape(top_hose), law.capacity.shape))
+    flow = airpath.at_velocity(system.air, system.core, system.surface, wanted, hot, law, velocity, mean)
     return _shed(system, cases, top_hose, coolant, law, flow)
 
 

@@ -10,7 +10,8 @@ from pydantic.fields import FieldInfo
 
 from ebbrin.document.build import Build, Variant
 from ebbrin.document.case import Case
-from ebbrin.document.resolve import bounds, extra
+from ebbrin.document.resolve import bounds, extra, resolve
+from ebbrin.document.to_core import cases_from
 
 KNOWN = 0.35
 """Share of the fields that may be unknown and are given."""
@@ -68,6 +69,12 @@ def _drop(document: dict[str, Any], where: tuple[Any, ...]) -> bool:
     return False
 
 
+def _turns(build: Build) -> bool:
+    """Whether gearing leaves every engine speed within what engines do; else the build is refused, and says so."""
+    crank = cases_from(resolve(build, "v")).crank_speed
+    return bool((crank >= 1.0).all() and (crank <= 400.0).all())
+
+
 def made(seed: int, cases: int = 3) -> Build | None:
     """A random build, or none where what was drawn excludes itself. What a part refuses is taken out of it: the field
     by whose name the refusal goes, else the whole part."""
@@ -81,7 +88,8 @@ def made(seed: int, cases: int = 3) -> Build | None:
     }
     for _ in range(12):
         try:
-            return Build.model_validate(document)
+            build = Build.model_validate(document)
+            return build if _turns(build) else None
         except ValidationError as error:
             for entry in error.errors():
                 where = entry["loc"]

@@ -41,8 +41,9 @@ def test_evaluate_prints_bands_levers_and_chances(file: Path) -> None:
     assert done.exit_code == 0
     assert "kW (engine " in done.output
     assert "What would help most in Paddock queue, idle:\n  A full shroud: air may be" in done.output
-    assert "holds in 100% of samples" in done.output
-    assert "What hangs on what is not known:\n  Heat of the engine" in done.output
+    assert "(nine days in ten)" in done.output
+    assert "in 400 samples" in done.output
+    assert "of the doubt in Paddock queue, idle.\n  Heat at idle and light load: " in done.output
     both = json.loads(runner.invoke(app, ["evaluate", str(file), "--chance", "--json"]).output)
     assert both["evaluation"]["worst_case_id"] == "queue"
     assert both["uncertainty"]["samples"] == 400
@@ -93,7 +94,8 @@ def test_size_prints_requirement_and_solutions(file: Path) -> None:
     assert done.exit_code == 0, done.output
     assert "m² of face" in done.output
     assert "Plugged tubes" in done.output
-    assert "K in hand, chance" in done.output
+    assert "holds nine days in ten (" in done.output
+    assert "Elsewhere, chance of each:" in done.output
     assert "licensed technician" in done.output
 
 

@@ -16,6 +16,7 @@ from ebbrin.document.case import Case
 from ebbrin.document.course import DriveCourse, DriveQuestion
 from ebbrin.document.drive import Drive
 from ebbrin.document.problems import UNITS, problem
+from ebbrin.document.radiator import CONDITIONS
 from ebbrin.document.resolve import DERIVED, MissingValues, bounds, extra, resolve
 from ebbrin.document.unknowns import NOT_SAMPLED, SPREADS, guessed
 from ebbrin.service.drive import drive
@@ -165,11 +166,12 @@ def test_gearing_without_road_speed_is_refused_in_words() -> None:
 
 def test_every_guess_is_sampled_or_said_not_to_matter() -> None:
     guesses = {p for p, i in DESCRIBED if extra(i).get("guess") and p.count("/") > 1}
-    assert guesses == set(SPREADS) | set(NOT_SAMPLED)
+    of_condition = {f"/radiator/{field}" for field in CONDITIONS["unknown"]}
+    assert guesses == set(SPREADS) | set(NOT_SAMPLED) | of_condition
     system, _ = to_core(plain_build())
     for spreads in SPREADS.values():
         for spread in spreads:
-            assert spread.low <= spread.mode <= spread.high
+            assert spread.low <= spread.median <= spread.high
             for path in spread.paths:
                 assert value_at(system, path).dtype == float
 
@@ -194,20 +196,40 @@ def test_half_by_volume_is_more_by_mass(kind: str, vol_share: float, by_mass: fl
 def test_older_versions_are_brought_up_and_newer_ones_refused() -> None:
     old = json.loads(Path(__file__).with_name("version_1.json").read_text(encoding="utf-8"))
     assert old["version"] == 1
-    today = linnet().model_dump(mode="json")
-    for variant in today["variants"]:
-        # Not part of version 1.
-        variant["vehicle"] |= dict.fromkeys(("space_width_mm", "space_height_mm", "space_depth_mm"))
-    # Nor of it and version 2.
-    today["drives"] = []
-    assert Build.model_validate(old) == Build.model_validate(today)
-    second = {k: v for k, v in today.items() if k != "drives"} | {"version": 2}
-    assert Build.model_validate(second) == Build.model_validate(today)
+    newest = Build.model_validate({**old, "version": 4})
+    for version in (1, 2, 3):
+        assert Build.model_validate({**old, "version": version}) == newest
+    assert newest.version == 4
     with pytest.raises(ValidationError) as caught:
-        Build.model_validate({**old, "version": 4})
+        Build.model_validate({**old, "version": 5})
     found = problem(dict(caught.value.errors()[0]))
     assert found.path == "/version"
-    assert "format version 4, this Ebbrin reads up to 3" in found.message
+    assert "format version 5, this Ebbrin reads up to 4" in found.message
+
+
+def test_a_fuel_flow_below_the_work_done_is_refused_in_words() -> None:
+    measured = {"measured_by": "fuel", "measured_power_kw": 100, "measured_rpm": 6000}
+    values = {f"engine__{k}": v for k, v in measured.items()} | {"engine__heat_school": "measured"}
+    with pytest.raises(ValidationError) as caught:
+        part(plain_build(), **values, engine__measured_fuel_kg_per_h=0.1)
+    found = problem(dict(caught.value.errors()[0]))
+    # 100 kW for an hour are 360 MJ; at 55 % of 43.5 MJ/kg that takes 15 kg.
+    assert "must be at least 15 kg/h" in found.message
+    part(plain_build(), **values, engine__measured_fuel_kg_per_h=24)
+
+
+@pytest.mark.parametrize("condition", ["new", "used", "unknown"])
+def test_a_condition_is_what_is_taken_for_what_was_not_looked_at(condition: str) -> None:
+    build = part(plain_build(), radiator__condition=condition)
+    resolved = resolve(build, "v")
+    core = resolved.variant.radiator
+    medians = {"new": (0.005, 0.01, 0.0), "used": (0.04, 0.04, 0.03), "unknown": (0.08, 0.06, 0.06)}
+    assert (core.blocked_tubes_share, core.blocked_face_share, core.scale_mm) == medians[condition]
+    # The headline stands at the medians, and the scatter has them in its middle.
+    for entry in guessed(resolved):
+        if "/radiator/" in str(entry.path) and entry.unknown.name != "/radiator/fin_pitch_mm":
+            base = float(value_at(to_core(build)[0], entry.unknown.paths[0]))
+            assert entry.unknown.median == pytest.approx(base)
 
 
 def test_text_with_a_nul_is_refused() -> None:
@@ -303,6 +325,12 @@ def everything_relevant(path: str) -> Build:
     if name.startswith("test_") and name != "test_voltage_v":
         tested = {"test_point": True, "test_heat_kw": 40, "test_air_m_per_s": 6, "test_coolant_l_per_min": 60}
         build = part(build, **{f"radiator__{key}": value for key, value in tested.items()})
+    if name == "siphon_height_mm":
+        build = part(build, circuit__pump_drive="none")
+    if name.endswith("_cover_share"):
+        build = part(
+            build, air__fan__diameter_mm=500, air__condenser=True, air__condenser_loss_coefficient=20
+        )
     if name.startswith("charge_cooler_"):
         build = part(build, air__charge_cooler=True)
     if name in ("slow_speed_share", "full_on_c", "full_off_c"):

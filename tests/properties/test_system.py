@@ -103,8 +103,7 @@ def test_energy_closes(build: Build, shroud: str, on: float) -> None:
     for i in np.flatnonzero(state.exists):
         assert abs(state.heat_in[i] - state.heat_shed[i]) <= 1e-6 * state.heat_in[i]
         if state.duty[i] in (0.0, 1.0):
-            settled = state.on if state.duty[i] == 1.0 else state.off
-            again = heat_from_outside(system, cases, settled.air, state, int(i))
+            again = heat_from_outside(system, cases, state.shed.air, state, int(i))
             assert abs(again - state.heat_in[i]) <= 1e-6 * state.heat_in[i]
 
 
@@ -121,29 +120,26 @@ def heat_from_outside(system: System, cases: Cases, side: Any, state: Any, i: in
     surface, tubes = air_side.surface(core), coolant_side.tubes(core)
     Re = coolant_side.tube_reynolds(tubes, mass_flow / fluid.density, fluid)
     film = coolant_side.heat_transfer_coefficient(tubes, Re, fluid)
-    for zone in range(side.share.shape[-1]):
-        share = float(side.share[i, zone])
+    for zone in range(side.area.shape[-1]):
+        share = float(side.area[i, zone] / side.area[i].sum())
         if share == 0.0:
             continue
-        G = side.flow.velocity[i, zone] * side.flow.ambient_density[i]
-        h = air_side.heat_transfer_coefficient(
-            surface, G, air_side.reynolds(surface, G, side.flow.mean[i, zone])
-        )
+        G = side.velocity[i, zone] * side.ambient_density[i]
+        h = air_side.heat_transfer_coefficient(surface, G, air_side.reynolds(surface, G, side.mean[i, zone]))
         eta = air_side.surface_efficiency(air_side.fin_efficiency(surface, h), core.fin_share)
         open_tubes = 1.0 - core.blocked_tubes
         outer = eta * h * core.air_area * share * open_tubes
         inner = core.coolant_area * share * open_tubes
-        UA = 1.0 / (1.0 / outer + 1.0 / (film * inner) + core.tube_wall / (160.0 * inner))
+        layers = core.tube_wall / 160.0 + core.scale / 1.5
+        UA = 1.0 / (1.0 / outer + 1.0 / (film * inner) + layers / inner)
         C = [
-            side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY * open_tubes,
+            side.mass_flow[i, zone] * air.HEAT_CAPACITY * open_tubes,
             mass_flow * fluid.heat_capacity * share,
         ]
         effectiveness = crossflow_effectiveness(UA / min(C), min(C) / max(C))
-        whole = side.flow.mass_flow[i, zone] * air.HEAT_CAPACITY
-        heat = 0.0
-        for _ in range(200):  # what comes round the front, passed round until it settles
-            inlet = side.flow.fresh[i, zone] + side.flow.comes_round[i, 0] * heat / whole
-            heat = float(effectiveness) * min(C) * (state.top_hose[i] - inlet)
+        # What enters lies as far below the mean as what leaves lies above it.
+        inlet = 2.0 * side.mean[i, zone] - side.leaving[i, zone]
+        heat = float(effectiveness) * min(C) * (state.top_hose[i] - inlet)
         total += heat
     return total
 
@@ -173,7 +169,7 @@ def test_more_ram_never_raises_the_top_hose(build: Build, more: float) -> None:
 @given(build=builds, thicker=st.floats(0.02, 0.4))
 def test_scale_never_lowers_the_top_hose(build: Build, thicker: float) -> None:
     system, cases = to_core(build)
-    scaled = replace(system, core=replace(system.core, scale=np.asarray(thicker * 1e-3)))
+    scaled = replace(system, core=replace(system.core, scale=system.core.scale + thicker * 1e-3))
     assert hottest(scaled, cases) >= hottest(system, cases) - SLACK
 
 
@@ -202,14 +198,21 @@ def test_limiting_ambient_puts_the_top_hose_at_the_limit(build: Build) -> None:
 
 
 @given(build=builds)
-def test_needed_air_keeps_the_safe_margin(build: Build) -> None:
+def test_needed_air_puts_the_top_hose_at_the_limit(build: Build) -> None:
     system, cases = to_core(build)
     limit = limit_of(system, cases)
     on = settle(system, cases, FULL)
-    need = limits.air_need(system, cases, on, limit)
+    at = limits.Limited(system, cases, on, limit)
+    need = limits.air_need(at, air.standard_pressure(cases.altitude))
     if need.found[0] and on.exists[0]:
         enough = bool(need.available[0] >= need.needed[0])
-        assert enough == bool(on.top_hose[0] <= limit[0] - limits.SAFE_MARGIN + 1e-3)
+        if abs(on.top_hose[0] - limit[0]) > 0.02:
+            assert enough == bool(on.top_hose[0] <= limit[0])
+        # With so much air, whatever drives it, the heat that is sent is shed at the limit.
+        factor = need.needed[0] / need.available[0]
+        if limits.AIR_FACTORS[0] * 1.01 < factor < limits.AIR_FACTORS[-1]:
+            shed = at.shed(air=np.array([factor]))
+            assert shed.heat[0] == pytest.approx(at.heat[0], rel=2e-4)
 
 
 @given(several=st.lists(builds, min_size=2, max_size=4))

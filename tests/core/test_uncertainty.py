@@ -205,7 +205,10 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
             ambient, found = at.ambient, at.found
         if not found[0] or not 240.0 < ambient[0] < 330.0:
             continue
-        odds.append(estimate(system, replace(cases, ambient=ambient), unknowns).below[0])
+        there = estimate(system, replace(cases, ambient=ambient), unknowns)
+        if abs(there.middle[0]) > 0.02:
+            continue  # it jumps there, from holding to not: nothing just holds
+        odds.append(there.below[0])
         if len(odds) == 200:
             break
     assert len(odds) == 200

@@ -203,7 +203,7 @@ def test_needed_air_puts_the_top_hose_at_the_limit(build: Build) -> None:
     limit = limit_of(system, cases)
     on = settle(system, cases, FULL)
     at = limits.Limited(system, cases, on, limit)
-    need = limits.air_need(at, air.standard_pressure(cases.altitude))
+    need = limits.air_need(at, on, air.standard_pressure(cases.altitude))
     if need.found[0] and on.exists[0]:
         enough = bool(need.available[0] >= need.needed[0])
         if abs(on.top_hose[0] - limit[0]) > 0.02:

@@ -193,7 +193,7 @@ def assess(
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
         limiting_ambient=base.limiting_ambient,
         air_to_boil=base.air_to_boil,
-        air_need=limits.air_need(needs, atmosphere),
+        air_need=limits.air_need(needs, on, atmosphere),
         bottleneck=limits.bottleneck(needs),
         run=run,
         verdict=verdict_of(chance.below),

@@ -68,7 +68,8 @@ def ambient_for(system: System, cases: Cases, near: Settled, top_hose: FloatArra
     stage = stage_below(system, cases, top_hose)
     air_now = near.shed.air
     coolant = coolant_at(system, cases, top_hose, near.heat.total, near.shed.coolant.volume_flow)
-    feels_air = bool(np.any(system.circuit.thermostat.at_inlet))
+    # A bulb in its pocket feels the air, and coolant that rises by itself the heat.
+    feels_air = bool(np.any(system.circuit.thermostat.at_inlet | (system.circuit.pump.siphon > 0.0)))
 
     def spare(ambient: FloatArray) -> tuple[FloatArray, FloatArray]:
         nonlocal air_now
@@ -202,11 +203,12 @@ class Limited:
         return out
 
 
-def air_need(at: Limited, pressure: FloatArray) -> AirNeed:
+def air_need(at: Limited, on: Settled, pressure: FloatArray) -> AirNeed:
     """The least air that keeps each case at its limit, by a factor on all air velocities; broadcasts.
 
     Parameters
     ----------
+    on : the cases with the fan at full, whose air is what there is.
     pressure : (cases,) float array, of the air [Pa].
     """
     shape = at.limit.shape
@@ -217,7 +219,8 @@ def air_need(at: Limited, pressure: FloatArray) -> AirNeed:
         1e-4,
         1e-5,
     )
-    needed = at.shed(air=np.exp(root.x)).air
+    have, factor = on.shed.air, np.exp(root.x)
+    needed = replace(have, velocity=have.velocity * factor[..., None])
     # Where even the least factor suffices, that least is the honest upper bound of the need.
     enough = ~root.bracketed & (root.x <= knots[0])
     # The fastest zone says whether a fan could: it is the one that fans pull through.
@@ -226,8 +229,8 @@ def air_need(at: Limited, pressure: FloatArray) -> AirNeed:
     return AirNeed(
         needed.volume_flow,
         core_pressure_drop(surface, needed, pressure).max(-1),
-        at.air.volume_flow,
-        core_pressure_drop(surface, at.air, pressure).max(-1),
+        have.volume_flow,
+        core_pressure_drop(surface, have, pressure).max(-1),
         (root.bracketed | enough) & possible,
     )
 

@@ -29,19 +29,19 @@ def expect_saved(page: Page) -> None:
 
 
 def test_change_of_the_core_changes_the_verdict_and_stays(bench: Page) -> None:
-    expect(row(bench, "Paddock queue")).to_contain_text("tight")
+    expect(row(bench, "Liaison road")).to_contain_text("holds")
     open_station(bench, "Radiator core")
-    field(bench, "Core width").fill("700")
-    field(bench, "Core height").fill("18 in")
+    field(bench, "Core width").fill("300")
+    field(bench, "Core height").fill("8 in")
     strip = bench.get_by_role("region", name="Verdicts")
-    expect(strip.get_by_role("button", name="Paddock queue")).to_contain_text("holds")
+    expect(strip.get_by_role("button", name="Liaison road")).to_contain_text("fails")
     expect_saved(bench)
     bench.reload()
-    expect(field(bench, "Core width")).to_have_value("700")
-    expect(field(bench, "Core height")).to_have_value("457.2")
+    expect(field(bench, "Core width")).to_have_value("300")
+    expect(field(bench, "Core height")).to_have_value("203.2")
     bench.get_by_role("button", name="Back to the loop").click()
-    expect(row(bench, "Paddock queue")).to_contain_text("holds")
-    expect(bench.get_by_role("region", name="Four answers")).to_contain_text("holds every case")
+    expect(row(bench, "Liaison road")).to_contain_text("fails")
+    expect(row(bench, "Liaison road")).to_contain_text("Too hot by")
 
 
 def test_units_typed_with_the_number_are_understood(bench: Page) -> None:
@@ -239,7 +239,7 @@ def test_choosing_a_case_moves_the_loop(bench: Page) -> None:
     loop = bench.get_by_role("region", name="Coolant loop in Paddock queue, idle")
     expect(loop).to_be_visible()
     bench.get_by_role("button", name="Show Hot motorway in the loop").click()
-    expect(bench.get_by_role("region", name="Coolant loop in Hot motorway")).to_contain_text("85 °C")
+    expect(bench.get_by_role("region", name="Coolant loop in Hot motorway")).to_contain_text("87 °C")
 
 
 def test_keyboard_alone_does_the_job(bench: Page) -> None:

@@ -21,7 +21,7 @@ from ebbrin.core.system.steady import settle, steady_state
 from ebbrin.document.build import Build
 from tests.builds import edited, part, plain_build, to_core
 
-SLACK = 1e-6
+SLACK = 1e-5
 grows = st.floats(1.02, 1.6)
 builds = st.builds(
     lambda width, height, depth, power, speed, rpm, ambient: edited(

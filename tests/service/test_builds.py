@@ -70,7 +70,7 @@ def test_worst_case_is_judged_anew_after_a_save(service: BuildService) -> None:
     made = service.create(linnet())
     assert service.summaries()[0].verdict == "tight"
     document = linnet().model_dump(mode="json")
-    document["variants"][0]["air"] |= {"front_recirculation_share": 0.0, "shroud": "ring"}
+    document["variants"] = document["variants"][2:]
     service.save(made.id, 1, Build.model_validate(document))
     assert service.summaries()[0].verdict == "holds"
 

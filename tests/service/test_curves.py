@@ -34,10 +34,10 @@ def test_heat_passes_through_the_state_and_never_falls() -> None:
     case = result_of(linnet(), "as-found", "hill")
     assert found.heat_kw == pytest.approx(case.heat_kw, rel=1e-6)
     assert found.air_now_m3_per_s == pytest.approx(case.air_available_m3_per_s)
-    # Where the curve reaches the heat to be shed 6 K lower lies the air that the case needs.
+    # More air than a case needs sheds more than its heat.
+    case, found = result_of(linnet(), "as-found", "motorway"), heat_curves(linnet(), "as-found", "motorway")
     assert case.air_needed_m3_per_s is not None
-    enough = [p.flow_m3_per_s for p in found.air if p.heat_kw >= found.heat_kw]
-    assert enough[0] < case.air_needed_m3_per_s * 1.1
+    assert all(p.heat_kw > found.heat_kw for p in found.air if p.flow_m3_per_s >= case.air_needed_m3_per_s)
 
 
 @pytest.mark.parametrize(("build", "variant"), BUILDS, ids=NAMES)
@@ -79,7 +79,7 @@ def test_pump_meets_its_resistance_at_the_flow_of_the_answer(build: Build, varia
         # A shut thermostat resists more at the same flow.
         wide, shut = lines.wide_open[-1], lines.shut[-1]
         assert shut.pressure_kpa / shut.flow_l_per_min**2 > wide.pressure_kpa / wide.flow_l_per_min**2
-        if answer.cavitation_rpm is not None:
+        if answer.cavitation_rpm:
             assert lines.cavitates is not None
             assert lines.cavitates.rpm == pytest.approx(answer.cavitation_rpm, rel=1e-3)
 

@@ -5,6 +5,9 @@ from __future__ import annotations
 import pytest
 
 from ebbrin.core.system.levers import LEVERS
+from ebbrin.demo import demo_builds
+from ebbrin.document.build import Build
+from ebbrin.document.sure import verdict_at
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.uncertainty import uncertainty
 from ebbrin.verdict.levers import WORDS
@@ -12,41 +15,34 @@ from ebbrin.verdict.text import printed
 from tests.builds import linnet, part, plain_build
 
 
-def test_chances_of_the_demo() -> None:
-    sure = uncertainty(linnet(), samples=100)
-    assert sure is not None
-    chance = {case.case_id: case for case in sure.cases}
-    assert chance["road"].holds == 1.0
-    assert chance["queue"].holds < chance["queue"].below_limit < 0.8
-    assert sure.holds <= min(case.holds for case in sure.cases)
-    top = sure.unknowns[0]
-    assert top.title.startswith("Heat of the engine")
-    assert top.margin_at_low_k > top.margin_at_high_k
-    assert {entry.path for entry in sure.unknowns if entry.path} == {
-        a.path for a in evaluate(linnet()).assumed if a.guess
-    }
-
-
-def test_a_measured_value_narrows_the_answer() -> None:
-    vague = part(plain_build(brake_power_kw=45, speed_km_h=60), radiator__fin_pitch_mm=None)
-    known = part(
-        vague,
-        air__ram_coefficient=0.55,
-        air__front_loss_coefficient=3.5,
-        radiator__blocked_tubes_share=0,
-        radiator__blocked_face_share=0,
-        radiator__scale_mm=0,
-        air__exit_loss_coefficient=0,
-        engine__tune_factor=1.0,
-    )
-    spans = []
-    for build in (vague, known):
-        sure = uncertainty(build, samples=100)
+@pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)
+def test_samples_bear_out_the_estimate(build: Build) -> None:
+    for variant in build.variants:
+        sure, first = uncertainty(build, variant.id), evaluate(build, variant.id, levers=False)
         assert sure is not None
-        case = sure.cases[0]
-        assert case.low_c is not None
-        spans.append((case.high_c or 140.0) - case.low_c)
-    assert spans[1] < spans[0]
+        chance = {case.case_id: case for case in sure.cases}
+        for case in first.cases:
+            # 400 samples themselves scatter by 2.5 points.
+            assert chance[case.id].chance == pytest.approx(case.chance, abs=0.06)
+        assert sure.chance <= min(case.chance for case in sure.cases)
+        assert sure.verdict == verdict_at(sure.chance)
+        assert first.verdict == verdict_at(first.chance)
+
+
+def test_a_measured_value_settles_doubt() -> None:
+    """A case with some air to spare: known to be as good as it is likely to be, it is surer."""
+    vague = part(plain_build(brake_power_kw=45, speed_km_h=80), radiator__fin_pitch_mm=None)
+    before = evaluate(vague)
+    measured = part(vague, air__ram_coefficient=0.55, air__front_loss_coefficient=3.5)
+    after = evaluate(measured)
+    assert before.measure_first.unknowns
+    paths = {line.path for line in before.measure_first.unknowns}
+    assert "/variants/0/air/ram_coefficient" in paths
+    assert "/variants/0/air/ram_coefficient" not in {line.path for line in after.measure_first.unknowns}
+    shares = [line.settles for line in before.measure_first.unknowns]
+    assert shares == sorted(shares, reverse=True)
+    assert len(shares) <= 6
+    assert sum(shares) <= 1.0
 
 
 def test_sampling_can_be_stopped() -> None:

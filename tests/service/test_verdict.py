@@ -22,12 +22,13 @@ def said(build: Build, case_id: str = "one") -> str:
 
 def test_tight_queue_names_cause_and_number() -> None:
     words = said(linnet(), "queue")
-    assert words.startswith("Only 5 K to the limit. Short of air: needs 0.087 m³/s, gets 0.086 m³/s.")
+    assert words.startswith("Stays below its limit seven days in ten, with 10 K of hotter air to spare.")
+    assert "Short of air: needs 0.154 m³/s, gets 0.130 m³/s." in words
     assert "a cooler one changes nothing but the time to get there" in words
 
 
 def test_timed_run_says_when_the_limit_would_come() -> None:
-    assert said(linnet(), "hill").startswith("Ends its 75 s at 102 °C; the limit would come after 111 s.")
+    assert said(linnet(), "hill").startswith("Ends its 75 s at 101 °C; the limit would come after 115 s.")
 
 
 def test_thermostat_in_control() -> None:
@@ -91,7 +92,7 @@ def test_cap_above_the_weakest_part_fails() -> None:
             "The coolant freezes at 0 °C",
         ),
         (
-            part(plain_build(), cap__pressure_kpa=180),
+            part(plain_build(), cap__pressure_kpa=180, cap__weakest_part_kpa=138),
             "The cap holds 180 kPa, the weakest part stands 138 kPa.",
         ),
         (
@@ -116,3 +117,28 @@ def test_findings_say_what_no_margin_shows(build: Build, words: str) -> None:
 def test_good_build_has_no_warning() -> None:
     easy = plain_build(brake_power_kw=15, speed_km_h=90)
     assert [f for f in evaluate(easy).findings if f.kind == "warning"] == []
+
+
+def test_a_new_build_warns_of_none_of_its_defaults() -> None:
+    """Displacement, rated power and the core's three measures are all that has to be known."""
+    new = Build.model_validate(
+        {
+            "format": "ebbrin-build",
+            "version": 4,
+            "name": "New",
+            "site": {},
+            "variants": [
+                {
+                    "id": "a",
+                    "name": "As it is",
+                    "engine": {"displacement_l": 2.0, "rated_power_kw": 110},
+                    "radiator": {"width_mm": 640, "height_mm": 420, "depth_mm": 42},
+                }
+            ],
+            "cases": [
+                {"id": "q", "name": "Queue", "kind": "steady", "speed_km_h": 0, "load": "road"},
+                {"id": "m", "name": "Motorway", "kind": "steady", "speed_km_h": 110, "load": "road"},
+            ],
+        }
+    )
+    assert [printed(f.text) for f in evaluate(new).findings if f.kind == "warning"] == []

@@ -126,7 +126,7 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
         "boiling_margin_without_cap_k": float(a.boils_without_cap[i] - hot) if counts else None,
         "limiting_ambient_c": celsius(ambient) if found else None,
         "ambient_margin_k": float(ambient - cases.ambient[i]) if found else None,
-        "holding_ambient_c": celsius(ambient - a.chance.hotter[i]) if found else None,
+        "holding_ambient_c": celsius(cases.ambient[i] + a.chance.until[i]) if found else None,
         "air_to_boil_c": celsius(a.air_to_boil.ambient[i]) if a.air_to_boil.found[i] else None,
         "engine_rise_k": float(state.top_hose[i] - state.pump_inlet[i]) if exists else None,
         "full_flow_rise_k": float(a.full_flow_rise[i]),
@@ -183,14 +183,13 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
     """Case ``i`` in the document's units, without its sentences."""
     case, settles = resolved.cases[i], bool(a.state.exists[i] or a.state.hunts[i])
     factors = [float(f) if isfinite(f) else None for f in a.bottleneck.factors[:, i]]
-    blamed: result.Cause = CAUSES[int(a.bottleneck.cause[i])]
     return CaseResult(
         id=case.id,
         name=case.name,
         verdict=VERDICTS[int(a.verdict[i])],
         chance=float(a.chance.below[i]),
         control=CONTROLS[int(a.control[i])],
-        cause="fan_switch" if a.state.by_switch[i] else blamed,
+        cause=CAUSES[int(a.bottleneck.cause[i])],
         ambient_c=celsius(cases.ambient[i]),
         altitude_m=float(cases.altitude[i]),
         speed_km_h=case.speed_km_h,

@@ -10,7 +10,7 @@ from ebbrin.document.drive import FaultName
 
 Verdict = Literal["holds", "tight", "fails"]
 Control = Literal["below_opening", "thermostat", "capacity", "no_steady_state", "hunts"]
-Cause = Literal["air", "core", "coolant", "inlet_air", "no_single", "fan_switch"]
+Cause = Literal["air", "core", "coolant", "inlet_air", "no_single", "thermostat", "fan_switch"]
 School = Literal["energy_balance", "thirds", "share_of_power", "measured"]
 FanStage = Literal["off", "low", "full"]
 CapReason = Literal["chosen", "above_rating", "boils", "pump_inlet", "more_than_needed"]
@@ -18,7 +18,7 @@ ThermostatReason = Literal["chosen", "opens_too_late", "too_cool", "fan_never_st
 SwitchReason = Literal["chosen", "too_near_limit", "never_stops", "further_from_fitted", "no_fan"]
 VERDICTS: tuple[Verdict, ...] = ("holds", "tight", "fails")
 CONTROLS: tuple[Control, ...] = ("below_opening", "thermostat", "capacity", "no_steady_state", "hunts")
-CAUSES: tuple[Cause, ...] = ("air", "core", "coolant", "inlet_air", "no_single")
+CAUSES: tuple[Cause, ...] = ("air", "core", "coolant", "inlet_air", "no_single", "thermostat", "fan_switch")
 SCHOOLS: tuple[School, ...] = ("energy_balance", "thirds", "share_of_power", "measured")
 STAGES: tuple[FanStage, ...] = ("off", "low", "full")
 
@@ -305,6 +305,7 @@ class Uncertainty(Answer):
     variant_id: str
     samples: int
     chance: float = Field(description="Share of samples in which every case stays below its limit.")
+    verdict: Verdict = Field(description="The build's, by this chance.")
     cases: list[CaseChance]
 
 

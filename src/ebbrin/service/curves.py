@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ebbrin.core.airpath import front_end
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import FloatArray
 from ebbrin.core.system import curves as core
@@ -123,16 +124,16 @@ def air_lines(build: Build, variant_id: str, case_id: str) -> result.AirLines:
     factors = np.linspace(0.15, 1.6, STEPS)
     against, adds = (lines[:, 0] for lines in core.zone_lines(one.system, one.cases, on, factors))
     working = core.zone_lines(one.system, one.cases, on, 1.0)[1][0, 0]
-    fans = fan.in_zone.shape[-1] if bool(fan.fitted) else 0
-    names = ("first_fan", "second_fan") if fans == 2 else ("fan",)
+    by_fan = front_end.zones(one.system.air, one.system.core).serves.reshape(now.size, -1)
+    names = ("first_fan", "second_fan") if by_fan.shape[-1] == 2 else ("fan",)
     zones = []
     for k in range(now.size):
-        served = k < fans
+        served = bool(fan.fitted) and bool(by_fan[k].any())
         if share[k] <= 0.0:
             continue
         zones.append(
             result.Zone(
-                name=names[k] if served else "open_face",
+                name=names[int(np.argmax(by_fan[k]))] if served else "open_face",
                 face_share=float(share[k]),
                 flow_m3_per_s=float(now[k]),
                 pressure_pa=float(working[k]) if served else 0.0,

@@ -10,7 +10,7 @@ from ebbrin.document.build import Build
 from ebbrin.document.from_core import kilopascals
 from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.result import Answers, AssumedValue, CaseResult, Evaluation
-from ebbrin.document.sure import unknown_worths
+from ebbrin.document.sure import unknown_worths, verdict_at
 from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.document.unknowns import all_unknowns
 from ebbrin.verdict import answers, candidates
@@ -44,7 +44,7 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     ordered = sorted(solved, key=_badness)
     return Evaluation(
         variant_id=chosen,
-        verdict=answers.worst([case.verdict for case in solved]),
+        verdict=verdict_at(assessment.chance.build),
         worst_case_id=ordered[0].id,
         chance=assessment.chance.build,
         chance_asked=HOLDS_FROM,

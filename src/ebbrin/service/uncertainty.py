@@ -8,7 +8,7 @@ from ebbrin.core.system import uncertainty as core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import resolve
 from ebbrin.document.result import CaseChance, CaseResult, Uncertainty
-from ebbrin.document.sure import surer
+from ebbrin.document.sure import surer, verdict_at
 from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.document.unknowns import all_unknowns
 from ebbrin.service.evaluate import evaluate
@@ -47,6 +47,7 @@ def uncertainty(
         variant_id=resolved.variant.id,
         samples=chances.samples,
         chance=chances.build_below_limit,
+        verdict=verdict_at(chances.build_below_limit),
         cases=[_said(surer(by_id[case.id], chances, i)) for i, case in enumerate(resolved.cases)],
     )
 

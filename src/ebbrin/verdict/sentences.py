@@ -5,7 +5,7 @@ from __future__ import annotations
 from ebbrin.document.result import CaseResult, Text
 from ebbrin.verdict.text import airflow, chance, difference, duration, power, share, temperature, times
 
-WIDE_OPEN, WORTH_SAYING = 1.0, 0.1
+WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
 
 
 def case_sentence(case: CaseResult) -> Text:
@@ -60,6 +60,9 @@ def _too_hot(case: CaseResult) -> Text:
     if margin < 0.0:
         seldom: Text = [", below its limit ", chance(case.chance)] if case.chance >= WORTH_SAYING else []
         return ["Too hot by ", difference(-margin), *seldom, ". "]
+    if margin > NEAR:
+        settles: Text = ["Can settle ", difference(margin), " below its limit, but not from there: "]
+        return [*settles, "at the limit less is shed than comes in. "]
     return ["At its limit, below it ", chance(case.chance), ". "]
 
 
@@ -118,9 +121,15 @@ def _cause(case: CaseResult) -> Text:
         return []
     if case.cause == "fan_switch":
         return [
-            "The fan starts only above the limit of ",
+            "The fan does not run fully at the limit of ",
             temperature(case.limit_c),
             ": a switch that comes on sooner is wanted.",
+        ]
+    if case.cause == "thermostat":
+        return [
+            "The thermostat is not wide open at the limit of ",
+            temperature(case.limit_c),
+            ": one that opens sooner is wanted.",
         ]
     if case.cause == "inlet_air":
         return ["The air that enters the core is hotter than the limit: what stands ahead warms it too much."]
@@ -130,7 +139,7 @@ def _cause(case: CaseResult) -> Text:
         return _short_of_air(case)
     factor = case.wanted.core if case.cause == "core" else case.wanted.coolant
     what = "The core is too small" if case.cause == "core" else "Short of coolant flow"
-    if factor is None or factor <= 1.0:
+    if factor is None or factor < WORTH_TELLING:
         return [what, "."]
     return [what, ": ", times(factor), " as much would do."]
 

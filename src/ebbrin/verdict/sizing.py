@@ -175,6 +175,8 @@ def chance_too_high(wishes: Wishes, surest: float) -> Text:
 
 def chance_must_give(short: float, case: str) -> Text:
     """How far the best falls short of the chance asked."""
+    if short < 0.5:
+        return [f"The best that keeps to all else falls just short of that chance, in {case}."]
     return [
         "The best that keeps to all else has that chance only in air ",
         difference(short),

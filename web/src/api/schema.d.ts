@@ -1083,7 +1083,7 @@ export interface components {
              * @description The single change that would bring it to its limit with the least of it.
              * @enum {string}
              */
-            cause: "air" | "core" | "coolant" | "inlet_air" | "no_single" | "fan_switch";
+            cause: "air" | "core" | "coolant" | "inlet_air" | "no_single" | "thermostat" | "fan_switch";
             /**
              * Cavitation Rpm
              * @description Engine speed at which the pump inlet's margin ends; null where none ends it.
@@ -3331,6 +3331,12 @@ export interface components {
             samples: number;
             /** Variant Id */
             variant_id: string;
+            /**
+             * Verdict
+             * @description The build's, by this chance.
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "fails";
         };
         /**
          * UnknownWorth

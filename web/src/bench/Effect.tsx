@@ -23,7 +23,7 @@ export function Effect({ station }: { readonly station: StationName }) {
       <Words size="small" tone="quiet" display="block">
         In {shown.name}
       </Words>
-      <Words size="body" display="block">
+      <Words size="body" display="block" minHeight={station === 'cap' ? '5lh' : undefined}>
         {says(station, evaluation, shown)}
       </Words>
       <Picture station={station} evaluation={evaluation} shown={shown} />

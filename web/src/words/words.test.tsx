@@ -70,9 +70,9 @@ describe('a chance in days', () => {
     [0.004, 'not one day in a hundred'],
   ])('%d is %s', (chance, says) => {
     expect(inDays(chance)).toBe(says);
-    expect(text(<Sentence text={['Holds ', { quantity: 'chance', value: chance, bare: false }]} />)).toBe(
-      `Holds ${says}`,
-    );
+    expect(
+      text(<Sentence text={['Holds ', { quantity: 'chance', value: chance, bare: false }]} />),
+    ).toBe(`Holds ${says}`);
   });
 
   it('fills no mark that is not reached', () => {

@@ -159,7 +159,7 @@ export const Header = memo(function Header({
         look="bare"
         title="History of the build"
         paddingInline="1"
-        minWidth="92px"
+        minWidth="116px"
         textAlign="right"
         textStyle="small"
         color={saveState === 'saved' ? 'quiet' : 'tight'}

@@ -52,10 +52,5 @@ export function refined(evaluation: Evaluation, sure: Uncertainty): Evaluation {
     const { chance, verdict, sentence, detail } = surer;
     return { ...entry, chance, verdict, sentence, detail };
   });
-  const grave = { holds: 0, tight: 1, fails: 2 } as const;
-  const verdict = cases.reduce(
-    (worst, entry) => (grave[entry.verdict] > grave[worst] ? entry.verdict : worst),
-    'holds' as Evaluation['verdict'],
-  );
-  return { ...evaluation, chance: sure.chance, verdict, cases };
+  return { ...evaluation, chance: sure.chance, verdict: sure.verdict, cases };
 }

@@ -176,11 +176,13 @@ class _Front:
             through = mass_flow[..., None] * self.serves
             total = np.maximum(through.sum(-2), 1e-12)
             weight = through / total[..., None, :]
-            behind = (weight * leaving[..., None]).sum(-2)
+            # A fan that a candidate has not pulls through nothing; its air is that of outside.
+            behind = (weight * leaving[..., None]).sum(-2) + np.where(through.sum(-2) > 0.0, 0.0, ambient)
             ratio = np.broadcast_to(demand.fans.at(behind), none.shape)
             met = behind
             if not self.pull_only:
                 met = np.where(path.fan.puller[..., None], behind, (weight * inlet[..., None]).sum(-2))
+                met = np.where(through.sum(-2) > 0.0, met, ambient)
             blades = air.density(met, pressure)
             back = np.where(ratio > TURNS, path.blade_recirculation[..., None], 0.0)
             each = total / blades / np.maximum(path.fan.in_zone, 1.0) / (1.0 - back)

@@ -132,8 +132,9 @@ def zones(path: AirPath, core: Core) -> Zones:
     share = np.diff(edges, axis=-1, prepend=0.0)
     pulled = (edges <= covers[..., :1])[..., None] & np.ones(fan.in_zone.shape[-1], bool)
     if fan.apart:
-        # Each fan pulls through its half of every zone under both.
-        share = np.repeat(0.5 * share, 2, -1)
+        # Each of two fans pulls through its half of every zone under both; a single one through all of it.
+        halves = np.asarray(fan.in_zone / fan.count[..., None])
+        share = np.repeat(share, 2, -1) * np.tile(halves, share.shape[-1])
         edges = np.repeat(edges, 2, -1)
         pulled = np.repeat(pulled, 2, -2) & np.resize(np.eye(2, dtype=bool), (edges.shape[-1], 2))
     kept = np.flatnonzero((share > 1e-9).reshape(-1, share.shape[-1]).any(0))

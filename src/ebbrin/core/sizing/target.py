@@ -9,7 +9,7 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.system.batch import in_chunks, left, outcomes
-from ebbrin.core.system.chance import Estimate, Unknown, draws_of, estimate
+from ebbrin.core.system.chance import Estimate, Unknown, draws_of, estimate, in_kelvin
 from ebbrin.core.system.parts import Cases, System
 
 
@@ -51,7 +51,7 @@ class Target:
             solved = outcomes(system, cases, workers, proceed)
             return None if solved is None else solved.margin
         found = in_chunks(left, system, cases, workers, proceed)
-        return None if found is None else np.asarray((found.spare - self.asked) / self.per_kelvin)
+        return None if found is None else in_kelvin(found.spare - self.asked, self.per_kelvin)
 
 
 def for_margin(margin: float) -> Target:
@@ -61,7 +61,7 @@ def for_margin(margin: float) -> Target:
 
 def for_chance(found: Estimate) -> Target:
     """The chance that an estimate was asked for, in each case."""
-    return Target(0.0, found.hotter * found.per_kelvin, found.per_kelvin)
+    return Target(0.0, found.wanted, found.per_kelvin)
 
 
 def doubt(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:

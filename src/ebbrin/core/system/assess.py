@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.airpath.front_end import zones
 from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
@@ -21,7 +22,7 @@ from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.system import inlet, limits, timed
 from ebbrin.core.system.balance import coolant_at, road_power
-from ebbrin.core.system.chance import Estimate, Unknown, estimate, hunted, scatter, verdict_of
+from ebbrin.core.system.chance import HOLDS_FROM, Estimate, Unknown, estimate, hunted, scatter, verdict_of
 from ebbrin.core.system.control_choice import (
     SwitchChoice,
     ThermostatChoice,
@@ -31,7 +32,7 @@ from ebbrin.core.system.control_choice import (
 from ebbrin.core.system.levers import Levers, applicable
 from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
 from ebbrin.core.system.parts import Cases, Record, System, pick, stack
-from ebbrin.core.system.steady import Settled, SteadyState, steady_state
+from ebbrin.core.system.steady import Settled, SteadyState, stage_below, steady_state
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
@@ -167,12 +168,22 @@ def assess(
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    # Where nothing settles though the heat could be shed, the hottest of the hunt decides.
-    least = np.where(state.hunts & ~run.timed, hunted(limit, state.hottest, cases.ambient), np.inf)
+    # Where nothing settles though the heat could be shed, the hottest of the hunt decides; where a fan that has
+    # started would settle above the limit, that.
+    past = state.runs_on & ~run.timed & (margin < 0.0)
+    hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
+    least = np.where((state.hunts & ~run.timed) | past, hunted(limit, hottest, cases.ambient), np.inf)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
     # Air as hot as the limit cools nothing: what is asked for beyond it cannot be had at all.
     hotter = np.minimum(np.maximum(chance.hotter, -MOST_COLDER), limit - cases.ambient - 0.1)
     needs = limits.Limited(system, cases, on, limit, np.minimum(hotter, HOTTEST_AIR - cases.ambient))
+    need = limits.air_need(needs, on, atmosphere)
+    # Enough air with the fan at full, where the switch does not run it fully at the limit.
+    enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
+    late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
+    found = limits.bottleneck(needs, need.found)
+    found = replace(found, cause=np.where(late, limits.Cause.FAN_SWITCH, found.cause))
+    ambient = base.limiting_ambient
     return Assessment(
         state=state,
         schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
@@ -191,10 +202,10 @@ def assess(
         inlet_margin=inlet_margin + system.cap.holds,
         inlet_margin_without_cap=inlet_margin,
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
-        limiting_ambient=base.limiting_ambient,
+        limiting_ambient=replace(ambient, found=ambient.found & ~(past & (ambient.ambient > cases.ambient))),
         air_to_boil=base.air_to_boil,
-        air_need=limits.air_need(needs, on, atmosphere),
-        bottleneck=limits.bottleneck(needs),
+        air_need=need,
+        bottleneck=found,
         run=run,
         verdict=verdict_of(chance.below),
         chance=chance,

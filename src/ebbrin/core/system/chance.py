@@ -38,7 +38,7 @@ WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it i
 
 def hunted(limit: FloatArray, hottest: FloatArray, ambient: FloatArray) -> FloatArray:
     """What is spare where nothing settles though the heat could be shed [-]: by the hottest of the hunt; broadcasts."""
-    return np.asarray(np.log((limit - ambient) / np.maximum(hottest - ambient, 1e-3)))
+    return np.asarray(np.log(np.maximum(limit - ambient, 1e-3) / np.maximum(hottest - ambient, 1e-3)))
 
 
 @dataclass(frozen=True)
@@ -165,17 +165,25 @@ def centred(moved: FloatArray) -> FloatArray:
     return np.asarray(moved - np.median(moved, axis=0))
 
 
+def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
+    """How much hotter the air may be [K] with so much ``spare`` [-]: the heat shed goes with how far the coolant stands
+    above the air; ``per_kelvin`` is how it goes in the air as it is [-/K]."""
+    return np.asarray(-np.expm1(-spare) / per_kelvin)
+
+
 @dataclass(frozen=True)
 class Estimate:
-    """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter than the
-    case says the air may be before even odds become those asked for [K]; middle, what is spare with all at their
-    medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
+    """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter air the
+    likely answer must reach its limit for the chance asked [K]; until, by how much hotter the air may be with that
+    chance [K]; wanted, what must be spare for it, and middle, what is spare with all at their medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
     deviation below and above the median [-]; settles, share of the variance that hangs on each unknown; swing, how far
     the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
 
     below: FloatArray
     build: float
     hotter: FloatArray
+    until: FloatArray
+    wanted: FloatArray
     middle: FloatArray
     down: FloatArray
     up: FloatArray
@@ -235,11 +243,14 @@ def estimate(
     below = middle + moved > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
+    wanted = np.asarray(-np.quantile(moved, 1.0 - asked, axis=0))
     variance = (0.5 * (up - down)) ** 2
     return Estimate(
         below.mean(0),
         float(below.all(-1).mean()),
-        -np.quantile(moved, 1.0 - asked, axis=0) / per_kelvin,
+        in_kelvin(wanted, per_kelvin),
+        in_kelvin(middle - wanted, per_kelvin),
+        wanted,
         middle,
         down,
         up,

@@ -22,7 +22,7 @@ from ebbrin.core.system.balance import (
     shed,
     shed_with_air,
 )
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.core.system.steady import Settled, stage_below
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
@@ -108,15 +108,19 @@ def ambient_for(system: System, cases: Cases, near: Settled, top_hose: FloatArra
 
 class Cause(IntEnum):
     """What holds a case back: the single change that would bring it to its limit with the least of it; the air
-    that enters the core being hotter than the limit already; or none of these alone."""
+    that enters the core being hotter than the limit already; a thermostat that is not wide open there, though wide
+    open it would do; a fan that does not run fully there, though running it would do; or none of these alone."""
 
     AIR = 0
     CORE = 1
     COOLANT = 2
     INLET_AIR = 3
     NO_SINGLE = 4
+    THERMOSTAT = 5
+    FAN_SWITCH = 6
 
 
+OPEN_BY_THEN = 150.0  # by how much sooner a thermostat opens that is taken to be wide open, K
 MOST_CHANGE = 6.0  # how many times more of air, core or coolant flow is looked at
 
 
@@ -147,7 +151,7 @@ class Limited:
     def __init__(
         self, system: System, cases: Cases, near: Settled, limit: FloatArray, hotter: ArrayLike = 0.0
     ) -> None:
-        self.system, self.limit = system, np.minimum(limit, system.table_end)
+        self.system, self.near, self.limit = system, near, np.minimum(limit, system.table_end)
         self.cases = replace(cases, ambient=cases.ambient + hotter)
         self.heat = full_demand(system, self.cases, FULL).total
         self.coolant = coolant_at(system, self.cases, self.limit, self.heat, near.shed.coolant.volume_flow)
@@ -222,7 +226,7 @@ def air_need(at: Limited, on: Settled, pressure: FloatArray) -> AirNeed:
     have, factor = on.shed.air, np.exp(root.x)
     needed = replace(have, velocity=have.velocity * factor[..., None])
     # Where even the least factor suffices, that least is the honest upper bound of the need.
-    enough = ~root.bracketed & (root.x <= knots[0])
+    enough = ~root.bracketed & (at.spare(air=np.broadcast_to(np.exp(knots[0]), shape)) >= 0.0)
     # The fastest zone says whether a fan could: it is the one that fans pull through.
     possible = needed.velocity.max(-1) <= FASTEST_FACE
     surface = at.system.surface
@@ -244,8 +248,9 @@ class Bottleneck:
     cause: IntArray
 
 
-def bottleneck(at: Limited) -> Bottleneck:
-    """What holds each case back, by shedding again at the limit with one thing at a time enlarged."""
+def bottleneck(at: Limited, possible: BoolArray) -> Bottleneck:
+    """What holds each case back, by shedding again at the limit with one thing at a time enlarged; ``possible``
+    (cases,), whether any airflow would do."""
     shape = at.limit.shape
     ends = np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(
         -1, *(1 for _ in range(len(shape) + 1))
@@ -257,12 +262,20 @@ def bottleneck(at: Limited) -> Bottleneck:
         return at.spare(air=air, core=core, coolant=coolant)
 
     root = root_among(spare, np.broadcast_to(ends, (3, 3, *shape)), 1e-3, 1e-3)
-    too_much = ~root.bracketed & (root.x <= ends[0])
+    too_much = ~root.bracketed & (spare(np.broadcast_to(ends[0], (3, *shape))) >= 0.0)
     factors = np.where(root.bracketed, np.exp(root.x), np.where(too_much, 1.0 / MOST_CHANGE, np.inf))
+    factors[Cause.AIR] = np.where(possible, factors[Cause.AIR], np.inf)
     # Of what a case has too much, the least goes furthest too: the one that may shrink least.
     cause = np.argmin(factors, axis=0)
     holds = np.isfinite(factors).all(0) & (factors <= 1.0).all(0)
     cause = np.where(holds, np.argmax(factors, axis=0), cause)
     cause = np.where(np.isfinite(factors).any(0), cause, Cause.NO_SINGLE)
     hot = (at.air.fresh >= at.limit[..., None]).all(-1)
-    return Bottleneck(factors, np.where(hot, Cause.INLET_AIR, cause))
+    cause = np.where(hot, Cause.INLET_AIR, cause)
+    shut = (at.coolant.lift < 1.0) & (at.spare() < 0.0)
+    if np.any(shut):
+        valve = at.system.circuit.thermostat
+        open_ = changed(at.system, "circuit.thermostat.opens", valve.opens - OPEN_BY_THEN)
+        wide = Limited(open_, at.cases, at.near, at.limit)
+        cause = np.where(shut & (wide.spare() >= 0.0), Cause.THERMOSTAT, cause)
+    return Bottleneck(factors, cause)

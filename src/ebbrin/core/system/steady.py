@@ -27,7 +27,7 @@ from ebbrin.core.system.balance import (
 )
 from ebbrin.core.system.parts import Cases, System, candidates_at, pick
 
-HEAT_RESIDUAL, CLOSES = 4e-7, 1e-6
+HEAT_RESIDUAL, CLOSES = 2e-7, 9e-7
 JUST_BESIDE = 1e-3  # K; how far beside a jump the valve is looked at
 
 

@@ -146,8 +146,9 @@ def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatA
     low = np.full(shape, COLDEST_AIR)
     high = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)
     root = bracketed_root(spare, low, high, AIR_TOLERANCE, 1e-4)
-    never_hot = ~root.bracketed & (root.x >= high)
-    return np.where(root.bracketed | never_hot, root.x, low), root.bracketed | never_hot
+    never_hot = ~root.bracketed & (spare(high) > 0.0)
+    at = np.where(root.bracketed, root.x, np.where(never_hot, high, low))
+    return at, root.bracketed | never_hot
 
 
 def _across(x: FloatArray, along: FloatArray, values: FloatArray) -> FloatArray:

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.sizing.control import Controls, controls, with_controls
@@ -76,10 +77,10 @@ class Ground:
 
     @property
     def new_switch(self) -> bool:
-        """Whether another fan switch is taken than the one fitted."""
+        """Whether a fan that a switch runs gets another one than the one fitted."""
         fitted, taken = self.fitted.fan_switch, self.controls
         moved = max(abs(taken.on - float(fitted.on)), abs(taken.off - float(fitted.off)))
-        return bool(fitted_fan(self.fitted)) and moved > SAME
+        return moved > SAME
 
     def with_parts(self, **parts: Any) -> Variant:
         """The variant with other parts."""
@@ -164,6 +165,6 @@ def _control_parts(ground: Ground) -> dict[str, Any]:
     return parts
 
 
-def fitted_fan(system: System) -> bool:
-    """Whether there is a fan that a switch runs."""
-    return bool(system.air.fan.fitted & ~system.air.fan.mechanical)
+def switched(fan: Fan) -> bool:
+    """Whether a switch runs this fan."""
+    return bool(fan.fitted & ~fan.mechanical)

@@ -24,7 +24,7 @@ from ebbrin.document.resolve import Resolved, resolve
 from ebbrin.document.sizing import CaseNeed, FaceOption, Requirement, TestPoint
 from ebbrin.document.sizing_from_core import case_need, face_option, stronger
 from ebbrin.service.evaluate import evaluate
-from ebbrin.service.sizing.ground import Ground, fitted_fan
+from ebbrin.service.sizing.ground import Ground, switched
 from ebbrin.verdict import specification
 
 FAN_AIR = (1.0, 1.25, 1.5, 2.0)
@@ -119,8 +119,8 @@ def requirement(ground: Ground) -> Requirement:
         variant=variant,
         cases=needs,
         thermostats_c=works,
-        fan_on_c=switch.on_c if fitted_fan(system) else None,
-        fan_off_c=switch.off_c if fitted_fan(system) else None,
+        fan_on_c=switch.on_c if switched(system.air.fan) else None,
+        fan_off_c=switch.off_c if switched(system.air.fan) else None,
         cap_lowest_kpa=caps[0] if caps else None,
         cap_highest_kpa=max(allowed, default=None),
         test=test,

@@ -8,11 +8,12 @@ from typing import Any
 
 import numpy as np
 
+from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import DomainError, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
 from ebbrin.core.sizing.requirement import face_needed
-from ebbrin.core.sizing.search import CORE, Found, few, systems_of
+from ebbrin.core.sizing.search import AIR, CORE, Found, few, systems_of
 from ebbrin.core.sizing.target import chance_of_all
 from ebbrin.core.system.assess import assess, reached
 from ebbrin.core.system.batch import in_chunks, left
@@ -26,7 +27,7 @@ from ebbrin.document.result import Text
 from ebbrin.document.sizing import FrontPoint, Move, Requirement, Slot, Solution, Wishes
 from ebbrin.document.sure import verdict_at
 from ebbrin.service.evaluate import evaluate
-from ebbrin.service.sizing.ground import Ground, fitted_fan
+from ebbrin.service.sizing.ground import Ground, switched
 from ebbrin.service.sizing.requirement import as_new
 from ebbrin.service.sizing.table import Proceed, Table, front, objectives
 from ebbrin.verdict import sizing as words
@@ -114,7 +115,11 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
     answer = evaluate(build, variant.id, levers=False)
     margins = [case.margin_k for case in answer.cases if case.margin_k is not None]
     worst = min(answer.cases, key=lambda case: -1e9 if case.margin_k is None else case.margin_k)
-    parts = words.parts((core, air, pump, coolant), _controls(ground), _cap_words(ground, cap))
+    parts = words.parts(
+        (core, air, pump, coolant),
+        _controls(ground, table.options.airs[index[row, AIR]].fan),
+        _cap_words(ground, cap),
+    )
     one = index[[row]]
     return Solution(
         titles=[],
@@ -134,7 +139,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
     )
 
 
-def _controls(ground: Ground) -> list[tuple[Slot, Text, bool, float]]:
+def _controls(ground: Ground, fan: Fan) -> list[tuple[Slot, Text, bool, float]]:
     """Slot, text, whether it is new, and price of thermostat and fan switch."""
     v = ground.resolved.variant
     opens = v.thermostat.opens_c or 0.0
@@ -142,7 +147,7 @@ def _controls(ground: Ground) -> list[tuple[Slot, Text, bool, float]]:
     found: list[tuple[Slot, Text, bool, float]] = [
         ("thermostat", ["opens at ", temperature(opens)], ground.new_thermostat, price)
     ]
-    if fitted_fan(ground.system):
+    if switched(fan):
         pair: Text = [
             "on at ",
             temperature(v.fan_switch.on_c or 0.0),

@@ -16,7 +16,7 @@ from ebbrin.core.sizing.target import Target
 from ebbrin.document import choices
 from ebbrin.document.choices import Choice
 from ebbrin.document.from_core import kilopascals
-from ebbrin.service.sizing.ground import Ground
+from ebbrin.service.sizing.ground import Ground, switched
 
 Proceed = Callable[[float], bool]
 MOST = 60_000
@@ -38,6 +38,8 @@ class Table:
     options: Options
     fits: BoolArray
     fixed_cost: float
+    switch_cost: FloatArray
+    """(airs,) price of another fan switch, for the fans that one runs."""
 
     def at(self, index: IntArray) -> tuple[Choice, Choice, Choice, Choice]:
         """The four choices of one combination."""
@@ -52,7 +54,8 @@ class Table:
         """(n,) price of what is new."""
         axes = (self.cores, self.airs, self.pumps, self.coolants)
         prices = [np.array([c.price + sum(p[2] for p in c.plus) for c in axis]) for axis in axes]
-        return self.fixed_cost + np.asarray(sum(price[index[:, k]] for k, price in enumerate(prices)))
+        parts = np.asarray(sum(price[index[:, k]] for k, price in enumerate(prices)))
+        return np.asarray(self.fixed_cost + self.switch_cost[index[:, AIR]] + parts)
 
     def electric(self, index: IntArray) -> FloatArray:
         """(n,) electric power of fans at full and of an electric pump [W]."""
@@ -91,12 +94,14 @@ def table_of(ground: Ground) -> Table:
     fits = np.array([[_goes(core_, air_) for air_ in airs] for core_ in cores], bool).reshape(
         len(cores), len(airs)
     )
-    return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground))
+    price = choices.SWITCH_PRICE if ground.new_switch else 0.0
+    switches = np.array([price if switched(air_.fan) else 0.0 for air_ in options.airs])
+    return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground), switches)
 
 
 def _fixed_cost(ground: Ground) -> float:
-    """Price of thermostat, fan switch and cap, the cap as if it were new in any case."""
-    cost = choices.SWITCH_PRICE if ground.new_switch else 0.0
+    """Price of thermostat and cap, the cap as if it were new in any case."""
+    cost = 0.0
     if ground.new_thermostat:
         opens = ground.resolved.variant.thermostat.opens_c or 0.0
         cost += choices.price_near(ground.shelf, "thermostat", "opens_c", opens)

@@ -1,0 +1,34 @@
+"""Random builds over the whole ranges: each gets an answer, and no answer contradicts itself. benchmarks/search.py
+looks at many more."""
+
+from __future__ import annotations
+
+import pytest
+
+from ebbrin.core.base import DomainError
+from ebbrin.document.from_core import refusal
+from ebbrin.service.evaluate import evaluate
+from tests.contradictions import contradictions
+from tests.made import made
+
+BUILDS, GROUP = 300, 20
+
+
+@pytest.mark.parametrize("first", range(0, BUILDS, GROUP))
+def test_no_random_build_crashes_or_contradicts_itself(first: int) -> None:
+    wrong, answered = [], 0
+    for seed in range(first, first + GROUP):
+        build = made(seed)
+        if build is None:
+            continue
+        try:
+            answer = evaluate(build)
+        except DomainError as error:
+            # A refusal is an answer in the units of the page, never in kelvins.
+            if " K" in refusal(error):
+                wrong.append((seed, refusal(error)))
+            continue
+        answered += 1
+        wrong += [(seed, words) for words in contradictions(build, answer)]
+    assert wrong == []
+    assert answered > GROUP // 2

@@ -136,8 +136,9 @@ def test_a_new_build_warns_of_none_of_its_defaults() -> None:
                 }
             ],
             "cases": [
-                {"id": "q", "name": "Queue", "kind": "steady", "speed_km_h": 0, "load": "road"},
-                {"id": "m", "name": "Motorway", "kind": "steady", "speed_km_h": 110, "load": "road"},
+                {"id": "q", "name": "Traffic, idle", "speed_km_h": 0, "engine_rpm": 850},
+                {"id": "c", "name": "Crawl", "speed_km_h": 6, "engine_rpm": 1100},
+                {"id": "m", "name": "Motorway", "speed_km_h": 120, "engine_rpm": 2900},
             ],
         }
     )

@@ -105,8 +105,8 @@ export const Cases = memo(function Cases({
               flow {unit('coolant_flow')}
             </Head>
             <Head width="86px">top hose {unit('temperature')}</Head>
-            <Head width="76px">air to spare {unit('temperature_difference')}</Head>
-            <Head width="80px" textAlign="left">
+            <Head width="88px">air to spare {unit('temperature_difference')}</Head>
+            <Head width="96px" textAlign="left" paddingLeft="3">
               verdict
             </Head>
             <Head width="60px">
@@ -236,9 +236,11 @@ function CaseCells({
       <Cell>
         <Quantity value={entry.ambient_margin_k} kind="temperature_difference" bare none="–" />
       </Cell>
-      <Cell textAlign="left">
-        <VerdictMark verdict={entry.verdict} />
-        <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />
+      <Cell textAlign="left" paddingLeft="3">
+        <Box display="flex" flexDirection="column" alignItems="flex-start">
+          <VerdictMark verdict={entry.verdict} />
+          <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />
+        </Box>
       </Cell>
       <Cell paddingBlock="0">
         <Button

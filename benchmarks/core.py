@@ -29,11 +29,12 @@ from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.system import uncertainty
 from ebbrin.core.system.assess import assess
 from ebbrin.core.system.batch import outcomes
+from ebbrin.core.system.chance import estimate
 from ebbrin.core.system.parts import Cases, System, changed, part_of
 from ebbrin.demo import demo_builds
 from ebbrin.document.resolve import resolve
 from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import guessed
+from ebbrin.document.unknowns import all_unknowns
 
 ROOT = Path(__file__).parents[1]
 PAGE = ROOT / "docs" / "benchmarks.md"
@@ -138,10 +139,8 @@ def peak() -> float:
 def small() -> list[str]:
     """One build, a dozen cases."""
     system, cases = demo(12)
-    unknowns = [
-        *uncertainty.scatter(system),
-        *(g.unknown for g in guessed(resolve(demo_builds()[0], "as-found"))),
-    ]
+    named = all_unknowns(system, resolve(demo_builds()[0], "as-found"))
+    unknowns = [entry.unknown for entry in named]
     a = assess(system, cases)
     systems = len(a.levers.names) + 1
     point = plain_seconds(changed(system, "core.width", system.core.width.reshape(1, 1)), cases, 24)
@@ -149,7 +148,7 @@ def small() -> list[str]:
     for name, call, points in (
         (f"one build, 12 cases, limits, {systems - 1} levers", lambda: assess(system, cases), 12 * systems),
         ("400 samples × 12 cases", lambda: uncertainty.chances(system, cases, unknowns), 4800),
-        (f"{len(unknowns)} sensitivities × 12 cases", lambda: uncertainty.sensitivity(system, cases, unknowns), 12 * (2 * len(unknowns) + 1)),
+        (f"chances from {len(unknowns)} unknowns × 12 cases", lambda: estimate(system, cases, unknowns), 12 * (2 * len(unknowns) + 1)),
     ):  # fmt: skip
         took = measured(call, 12)
         least = measured(floor(system, (points // 12, 12)), 60)

@@ -16,6 +16,7 @@ sys.path.insert(0, str(ROOT))
 
 from ebbrin.core.sizing.requirement import with_fan_air  # noqa: E402
 from ebbrin.core.sizing.search import Options, every, search  # noqa: E402
+from ebbrin.core.sizing.target import for_margin  # noqa: E402
 from ebbrin.core.system.parts import Cases, System, changed  # noqa: E402
 from ebbrin.demo import demo_builds  # noqa: E402
 from ebbrin.document.resolve import resolve  # noqa: E402
@@ -62,7 +63,7 @@ def main() -> None:
         ("every combination in every case", -1e6),
     ):
         began = time.perf_counter()
-        found = search(system, choices, index, cases, margin)
+        found = search(system, choices, index, cases, for_margin(margin))
         took = time.perf_counter() - began
         assert found is not None
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1e3

@@ -201,7 +201,7 @@ function CaseCells({
             size="small"
             tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
             display="block"
-            width={{ base: 'max(100%, 408px)', lg: 'max(100%, 600px)' }}
+            width={{ base: 'max(100%, 408px)', lg: 'max(100%, 520px)' }}
           >
             <Sentence text={entry.sentence ?? []} />
             {shown && entry.detail && entry.detail.length > 0 && (

@@ -12,7 +12,9 @@ from ebbrin.core.airpath.balance import Airflow, core_pressure_drop
 from ebbrin.core.base import GRAVITY
 from ebbrin.core.media import air
 from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.batch import outcome, outcomes
+from ebbrin.core.system.chance import spare
+from ebbrin.core.system.parts import Cases, System, stack
 from ebbrin.document.build import Build
 from tests.builds import edited, linnet, part, plain_build, to_core
 
@@ -173,6 +175,30 @@ def test_one_of_two_fans_serves_half_and_lets_the_other_half_stand() -> None:
     assert low.velocity[0, 0] > 4 * low.velocity[0, 1]
     assert full.velocity[0, 0] == pytest.approx(full.velocity[0, 1], rel=1e-6)
     assert full.volume_flow[0] > 1.7 * low.volume_flow[0]
+
+
+def test_fans_of_any_kind_in_one_batch_answer_as_each_alone() -> None:
+    """A single fan beside two that can run apart, a driven one, a clutch, and none: what one has never touches another."""
+    base = plain_build(speed_km_h=0, brake_power_kw=0)
+    builds = [
+        base,
+        part(base, air__fan__fans="two"),
+        part(base, air__fan__fans="two", air__fan__staging="one_of_two"),
+        part(base, air__fan__staging="slow"),
+        part(base, air__fan__kind="mechanical"),
+        part(base, air__fan__kind="none"),
+        part(base, air__shroud="ring", air__fan__fans="two", air__fan__staging="one_of_two"),
+        part(base, air__shroud="ring"),
+    ]
+    pairs = [to_core(build) for build in builds]
+    together, cases = stack([system for system, _ in pairs]), pairs[0][1]
+    at_once = spare(together, cases)
+    flows = outcomes(together, cases)
+    assert flows is not None
+    for i, (system, own) in enumerate(pairs):
+        alone = outcome(system, own)
+        assert at_once[i, 0] == pytest.approx(float(spare(system, own)[0]), abs=1e-5)
+        assert flows.air_flow[i, 0] == pytest.approx(float(alone.air_flow[0]), rel=1e-4)
 
 
 def test_an_exit_that_holds_air_back_costs_flow() -> None:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 from fastapi.testclient import TestClient
 
 from ebbrin.service.runs import RunService
+from ebbrin.store.runs import Runs
 from tests.builds import edited, linnet
 
 pytestmark = pytest.mark.database
@@ -38,6 +39,19 @@ def test_a_sizing_is_queued_done_and_found_again(client: TestClient) -> None:
     assert client.get(f"/api/v1/builds/{build}/sizings/newest").json() == done
     # One that has ended stays as it is.
     assert client.post(f"/api/v1/sizings/{run['id']}/cancel").json() == done
+
+
+def test_an_answer_of_an_earlier_form_says_so(client: TestClient) -> None:
+    build = stored(client)
+    run = client.post(f"/api/v1/builds/{build}/sizings", json=question()).json()
+    with client.app.state.database.session() as session:  # type: ignore[attr-defined]
+        runs = Runs(session)
+        attempt = runs.begin(UUID(run["id"]))
+        assert attempt is not None
+        runs.finish(UUID(run["id"]), attempt, {"front": [{"margin_k": 6.0}]})
+    shown = client.get(f"/api/v1/builds/{build}/sizings/newest").json()
+    assert (shown["state"], shown["result"]) == ("failed", None)
+    assert "Find parts again" in shown["message"]
 
 
 def test_a_waiting_sizing_is_stopped(client: TestClient) -> None:

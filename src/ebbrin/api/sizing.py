@@ -7,7 +7,7 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 from starlette.exceptions import HTTPException
 
 from ebbrin.api.problems import possible
@@ -41,8 +41,15 @@ class SizingRun(BaseModel):
     result: Sizing | None = Field(description="Once it is done.")
 
 
+EARLIER = "This was found by an earlier Ebbrin, with other numbers. Find parts again."
+
+
 def _body(run: Run) -> SizingRun:
-    return SizingRun.model_validate(vars(run))
+    try:
+        return SizingRun.model_validate(vars(run))
+    except ValidationError:
+        # What was stored in an earlier form is kept in the database and shown as what it is.
+        return SizingRun.model_validate(vars(run) | {"state": "failed", "message": EARLIER, "result": None})
 
 
 @router.post("/builds/{build_id}/sizings", status_code=202, responses=possible(404, 413, 422, 503))

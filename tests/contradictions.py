@@ -124,7 +124,12 @@ def _air(case: CaseResult, said: str) -> Iterator[str]:
         yield f"short of air with {gets} of {needed} m³/s"
     if "No airflow would do" in said and needed is not None:
         yield "no airflow would do, and one does"
-    if case.cause == "air" and case.verdict != "holds" and (needed is None or needed < gets * 0.999):
+    if (
+        case.cause == "air"
+        and case.verdict != "holds"
+        and case.hunt is None
+        and (needed is None or needed < gets * 0.999)
+    ):
         yield f"short of air with {gets} of {needed} m³/s"
     blameless = case.cause == "fan_switch" or case.hunt is not None or case.fan_runs_on
     if needed is not None and case.verdict != "holds" and not blameless and needed < gets * 0.98:

@@ -182,6 +182,8 @@ def assess(
     enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
     late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
     found = limits.bottleneck(needs, need.found)
+    # Less of an air that is hotter than the limit is no help that a fan could give.
+    need = replace(need, found=need.found & (found.cause != limits.Cause.INLET_AIR))
     found = replace(found, cause=np.where(late, limits.Cause.FAN_SWITCH, found.cause))
     ambient = base.limiting_ambient
     return Assessment(

@@ -143,3 +143,10 @@ def test_a_new_build_warns_of_none_of_its_defaults() -> None:
         }
     )
     assert [printed(f.text) for f in evaluate(new).findings if f.kind == "warning"] == []
+
+
+def test_the_thinnest_fins_far_apart_get_an_answer() -> None:
+    """The printed friction form ends where fins are a hundredth of their pitch thick."""
+    for thin in (0.03, 0.04, 0.05):
+        thinnest = part(plain_build(), radiator__fin_thickness_mm=thin, radiator__fin_pitch_mm=4.0)
+        assert (evaluate(thinnest).cases[0].top_hose_c or 0.0) > 0.0

@@ -273,3 +273,34 @@ def test_an_engine_that_stands_may_lose_all_its_coolant_until_it_is_started() ->
     started = over(system, cases, [1800.0, 60.0], leak, running=[False, True])
     assert started.runs_dry
     assert started.time[-1] == 1800.25
+
+
+def test_half_of_the_engine_boils_out_with_water_and_the_rest_as_steam() -> None:
+    # IAPWS-IF97: water at 100 °C takes 2256 kJ/kg; the drive's one figure for all pressures lies within 3 % of it.
+    system, cases = idling(coolant__kind="water", cap__pressure_kpa=0, cap__bottle_l=0.0)
+    course = over(system, cases, [3600.0], Trouble("fan_dead"), Trouble("thermostat_shut"))
+    plant = plant_of(system)
+    hot = 958.4 * plant.volume  # kg of water at 100 °C, IAPWS
+    half = (1.0 - 0.5 * plant.in_engine) * hot
+    low = course.mass <= half - 0.05
+    assert low.any()
+    rate = -np.gradient(course.mass, course.time)
+    boils = (course.boiling_margin < 1e-6) & ~low & (course.mass > half + 0.05)
+    assert 0.0 < rate[boils].mean() <= 0.08 + 1e-9
+    after = np.flatnonzero(low)[40:-40]
+    gone, lasts = (abs(values[after[-1]] - values[after[0]]) for values in (course.mass, course.time))
+    # What does not leave through the core goes into the metal, whose coolant moves less and less, or into steam.
+    into_metal = plant.metal * (course.metal[after[-1]] - course.metal[after[0]])
+    left = (course.heat - course.shed - course.heater)[after].mean() * lasts - into_metal
+    assert gone == pytest.approx(left / 2.256e6, rel=0.05)
+    # An engine at a few kilowatts does not empty in a minute.
+    assert course.time[-1] - course.time[after[0]] > 60.0 or not course.runs_dry
+    assert abs(course.energy_gap) <= 1e-6
+
+
+def test_a_system_that_starts_short_of_coolant_is_said_to_run_low() -> None:
+    system, cases = idling()
+    found = events(over(system, cases, [60.0], Trouble("coolant_low", 1.0)), 381.15)
+    assert found[0].kind is EventKind.RUNS_LOW
+    calm = events(over(system, cases, [60.0], Trouble("coolant_low", 0.1)), 381.15)
+    assert EventKind.RUNS_LOW not in [event.kind for event in calm]

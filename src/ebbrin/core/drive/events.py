@@ -12,7 +12,6 @@ from ebbrin.core.drive.march import LEAST_FILL
 from ebbrin.core.drive.run import Course
 
 CAP_LIFTS = 0.999  # share of the cap's pressure at which it counts as lifting
-LOW = LEAST_FILL
 QUIET = 5.0  # choice: an event that comes again within this time is the same one, s
 
 
@@ -64,7 +63,7 @@ def events(course: Course, limit: float, rating: float = np.inf) -> list[Event]:
         (hot, EventKind.LIMIT_PASSED, EventKind.BACK_BELOW_LIMIT),
         (at_boiling & ~lifting, EventKind.STEAM_IN_ENGINE, None),
         (at_boiling & lifting, EventKind.BOILS, None),
-        (course.mass < LOW * course.mass[0], EventKind.RUNS_LOW, None),
+        (course.mass < LEAST_FILL * course.full, EventKind.RUNS_LOW, None),
         (course.pressure > rating, EventKind.OVER_RATING, None),
         (lifting & (course.cap > 0.0), EventKind.CAP_LIFTS, None),
     ]

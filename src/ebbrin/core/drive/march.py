@@ -17,6 +17,9 @@ STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL, DRY_FILL = 0.85, 0.60, 0.35
 """Shares of the fill (choices): at which the pump begins to draw air, at which it moves none, and below which the head
 of a running engine stands dry. No more is known then: what is left does not cool the metal, and it seizes."""
+STEAM_ALONE = 0.5
+"""Share of the engine's coolant (physics page, section 9) up to which steam pushes coolant out ahead of it; with more
+gone it finds its way out alone."""
 METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOIL_MARGIN, HEAT, PUMPED = (
     range(CHANNELS)
 )
@@ -337,11 +340,18 @@ def march(  # type: ignore[no-untyped-def]
             excess = engine_c * (top - boils_at)
             top = boils_at
             energy_vapour += excess
-            steam = excess / latent
-            # The vapour pushes liquid out ahead of it, as fast as it goes through the overflow.
-            displaced = min(steam * STEAM * boils_at / (atmosphere[s] + cap[s]) * rho, overflow * dt, mass)
-            mass -= displaced
-            bottle += displaced
+            steam = min(excess / latent, mass)
+            if mass > (1.0 - STEAM_ALONE * in_engine) * rho * volume:
+                # The vapour pushes liquid out ahead of it, as fast as it goes through the overflow.
+                grows = STEAM * boils_at / (atmosphere[s] + cap[s]) * rho
+                displaced = min(steam * grows, overflow * dt, mass)
+                mass -= displaced
+                bottle += displaced
+            else:
+                # It leaves alone, and blows off into the air.
+                mass -= steam
+                lost += steam
+                ground += steam
             pressure = cap[s]
         held = _line(vapour, vapour_first, vapour_step, top) - atmosphere[s]
         pressure = max(pressure, min(held, cap[s]))

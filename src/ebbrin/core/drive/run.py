@@ -25,7 +25,7 @@ class Course:
     leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in
     all [kg/s]; gauge pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by
     the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; engine outlet below
-    boiling [K]. energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
+    boiling [K]. full, coolant that fills the cold system [kg]; energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
     the heat of a kelvin of it all; bottle and ground, coolant that left and has not come back [kg]; runs_dry,
     whether the drive ended before its legs because the engine stood dry."""
 
@@ -46,6 +46,7 @@ class Course:
     heater_air: FloatArray
     boiling_margin: FloatArray
     heat: FloatArray
+    full: float
     energy_gap: float
     bottle: float
     ground: float
@@ -120,6 +121,7 @@ def drive(
         heater_air=maps.ambient[point] + out[:, c.HEATER] / HEATER_AIR,
         boiling_margin=out[:, c.BOIL_MARGIN],
         heat=out[:, c.HEAT],
+        full=plant.filled_density * plant.volume,
         energy_gap=float(left / max(abs(totals[c.ENERGY_IN]), abs(totals[c.STORED]), a_kelvin)),
         bottle=float(totals[c.BOTTLE]),
         ground=float(totals[c.GROUND]),

@@ -136,19 +136,23 @@ def room(to_limit: Way, there: Shed | None = None) -> FloatArray:
 
 
 def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, BoolArray]:
-    """Ambient [K] at which timed cases end at ``limit`` (..., cases) [K], and whether there is one; where even the
-    hottest air that is looked at (HOTTEST_AIR) does not do it, that; broadcasts."""
+    """Ambient [K] at which timed cases end at ``limit`` (..., cases) [K], on the side of the case's own on which it
+    must lie, and whether there is one; where even the hottest air that is looked at (HOTTEST_AIR) does not do it,
+    that; broadcasts."""
 
     def spare(ambient: FloatArray) -> FloatArray:
         return room(way(system, replace(cases, ambient=ambient), limit, WAY_POINTS))
 
-    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start))
-    low = np.full(shape, COLDEST_AIR)
-    high = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)
+    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
+    hottest = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)
+    own = np.minimum(cases.ambient, hottest)
+    # An engine that throttles less in thin air can have more room in hotter air: upwards from a case that holds, and
+    # downwards from one that does not.
+    holds = spare(own) > 0.0
+    low, high = np.where(holds, own, COLDEST_AIR), np.where(holds, hottest, own)
     root = bracketed_root(spare, low, high, AIR_TOLERANCE, 1e-4)
-    never_hot = ~root.bracketed & (spare(high) > 0.0)
-    at = np.where(root.bracketed, root.x, np.where(never_hot, high, low))
-    return at, root.bracketed | never_hot
+    at = np.where(root.bracketed, root.x, np.where(holds, high, low))
+    return at, root.bracketed | holds
 
 
 def _across(x: FloatArray, along: FloatArray, values: FloatArray) -> FloatArray:

@@ -33,7 +33,7 @@ from ebbrin.document.to_core import cases_from, system_from
 from ebbrin.document.unknowns import all_unknowns
 
 TRUTHS = 200
-SHIFTS = (-12.0, -6.0, -2.0, 2.0)  # K, about the ambient at which a case would be at its limit
+SHIFTS = (-12.0, -8.0, -5.0, -2.0, 2.0)  # K, about the ambient at which a case would be at its limit
 BINS = ((0.05, 0.15), (0.25, 0.35), (0.45, 0.55), (0.65, 0.75), (0.85, 0.95))
 
 
@@ -44,20 +44,30 @@ def parts(build: Build, variant: str) -> tuple[System, Cases, list]:  # type: ig
     return system, cases_from(resolved).checked(), [n.unknown for n in all_unknowns(system, resolved)]
 
 
+def near_limit(system: System, cases: Cases, unknowns: list, shift: float) -> Cases:  # type: ignore[type-arg]
+    """The cases in air about ``shift`` [K] hotter than they would be at their limit in."""
+    likely = estimate(system, cases, unknowns)
+    there = cases.ambient + np.clip(likely.middle / likely.per_kelvin, -40.0, 40.0) + shift
+    return replace(cases, ambient=np.clip(there, 233.15, 333.15))
+
+
 def against_samples(samples: int, random: int) -> None:
-    """Print the estimate beside many samples, case by case."""
-    builds = [(b.name, b, v.id) for b in demo_builds() for v in b.variants]
-    seed = 0
-    while random and len(builds) < 8 + random:
+    """Print the estimate beside many samples, case by case; random builds in air near their limit, where the chance
+    is neither nothing nor all."""
+    builds = [(b.name, b, v.id, False) for b in demo_builds() for v in b.variants]
+    seed, wanted = 0, len(builds) + random
+    while len(builds) < wanted:
         build = made(seed)
         seed += 1
         if build is not None:
-            builds.append((f"random {seed - 1}", build, build.variants[0].id))
-    gaps = []
+            builds.append((f"random {seed - 1}", build, build.variants[0].id, True))
+    gaps: list[float] = []
     print(f"| build | estimate | {samples} samples | furthest apart |\n|---|---|---|---|")
-    for name, build, variant in builds:
+    for name, build, variant, moves in builds:
         try:
             system, cases, unknowns = parts(build, variant)
+            if moves:
+                cases = near_limit(system, cases, unknowns, SHIFTS[len(gaps) % len(SHIFTS)])
             first = estimate(system, cases, unknowns).below
             found = chances(system, cases, unknowns, samples)
         except DomainError:
@@ -85,11 +95,8 @@ def calibration(cars: int) -> None:
             continue
         try:
             system, cases, unknowns = parts(build, build.variants[0].id)
-            likely = estimate(system, cases, unknowns)
             for shift in SHIFTS:
-                there = cases.ambient + np.clip(likely.middle / likely.per_kelvin, -40.0, 40.0) + shift
-                there = np.clip(there, 233.15, 333.15)
-                moved = replace(cases, ambient=there)
+                moved = near_limit(system, cases, unknowns, shift)
                 found = estimate(system, moved, unknowns)
                 at = places(len(unknowns), TRUTHS, seed)
                 left = spare(applied(system, unknowns, at), moved)

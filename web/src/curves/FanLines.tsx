@@ -24,6 +24,14 @@ export function drawnZones(zones: readonly Zone[]): { zones: Zone[]; alike: bool
   return { zones: zones.filter((zone) => !(alike && zone.name === 'second_fan')), alike };
 }
 
+/** What a zone is called; the parts of one fan's face that the condenser divides are counted. */
+export function zoneName(zones: readonly Zone[], at: number): string {
+  const zone = zones[at] as Zone;
+  const same = zones.filter((other) => other.name === zone.name);
+  const part = same.length > 1 ? `, part ${same.indexOf(zone) + 1} of ${same.length}` : '';
+  return NAMES[zone.name] + part;
+}
+
 const points = (line: Zone['fan']) => line.map((p) => ({ x: p.flow_m3_per_s, y: p.pressure_pa }));
 
 /** The fan's curve against what it works against, zone by zone, and where they meet. */
@@ -39,8 +47,8 @@ export function FanLines() {
 const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
   const units = useUnits((u) => u.units);
   const { zones, alike } = drawnZones(lines.zones);
-  const said = (zone: Zone) =>
-    `${NAMES[zone.name]} passes ${formatQuantity(zone.flow_m3_per_s, 'airflow', units)} through ${formatQuantity(zone.face_share, 'share', units)} of the face${zone.fan.length > 0 ? ` at ${formatQuantity(zone.pressure_pa, 'air_pressure', units)}` : ''}`;
+  const said = (zone: Zone, at: number) =>
+    `${zoneName(zones, at)} passes ${formatQuantity(zone.flow_m3_per_s, 'airflow', units)} through ${formatQuantity(zone.face_share, 'share', units)} of the face${zone.fan.length > 0 ? ` at ${formatQuantity(zone.pressure_pa, 'air_pressure', units)}` : ''}`;
   const fans = zones.flatMap((zone) => zone.fan);
   const most = Math.max(
     30,
@@ -71,14 +79,14 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
         }}
       >
         {(place) =>
-          zones.map((zone) => (
-            <g key={zone.name}>
+          zones.map((zone, at) => (
+            <g key={zoneName(zones, at)}>
               {zone.fan.length > 0 && (
                 <Curve
                   main
                   place={place}
                   points={points(zone.fan)}
-                  name={alike ? 'each fan' : NAMES[zone.name]}
+                  name={alike ? 'each fan' : zoneName(zones, at)}
                   at={{
                     x: place.x(zone.fan[0]?.flow_m3_per_s ?? 0) + 6,
                     y: place.y(Math.max(...zone.fan.map((p) => p.pressure_pa))) - 8,

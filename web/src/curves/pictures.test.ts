@@ -3,7 +3,7 @@ import type { Evaluation, Variant, Zone } from '../api/types';
 import { sideLabel } from '../variants/useSideMarks';
 import { tippingPoints } from '../workbench/WhatIf';
 import { fitOf } from './CoreDrawing';
-import { drawnZones } from './FanLines';
+import { drawnZones, zoneName } from './FanLines';
 
 describe('a core in the room of its car', () => {
   const variant = (vehicle: object) =>
@@ -38,6 +38,12 @@ describe('zones of the face', () => {
   it('show both where they differ', () => {
     const all = [zone('first_fan', 0.3), zone('second_fan', 0.1), zone('open_face', 0)];
     expect(drawnZones(all)).toEqual({ zones: all, alike: false });
+  });
+
+  it('give the parts of one fan names of their own', () => {
+    const all = [zone('fan', 0.3), zone('fan', 0.2), zone('open_face', 0.1)];
+    const names = all.map((_, at) => zoneName(all, at));
+    expect(names).toEqual(['the fan, part 1 of 2', 'the fan, part 2 of 2', 'open face']);
   });
 });
 

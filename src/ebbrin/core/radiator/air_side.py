@@ -69,6 +69,7 @@ def reynolds(surface: Surface, mass_velocity: ArrayLike, mean_temperature: Array
 def outside_fit(core: Core, Re: ArrayLike) -> BoolArray:
     """True where Reynolds number or geometry leave what the core's correlations were fitted to."""
     louvres = louvred.CHANG_WANG_RE.outside(Re) | louvred.CHANG_WANG_ANGLE.outside(core.louvre_angle)
+    louvres = louvres | louvred.CHANG_F_THIN.outside(core.fin_thickness / core.fin_pitch)
     return np.where(core.plain, plates.outside_fit(core, Re), louvres)
 
 

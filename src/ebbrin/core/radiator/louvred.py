@@ -13,9 +13,9 @@ CHANG_WANG_RE = Range(30.0, 5000.0, "-")
 CHANG_F_RE = Range(30.0, 5000.0, "-")
 CHANG_WANG_ANGLE = Range(np.radians(8.4), np.radians(35.0), "rad")
 _JOIN_LOW, _JOIN_HIGH = 130.0, 230.0
-_THINNEST = (
-    0.0125  # choice: fin thickness over pitch below which friction is held; the printed form ends at 0.01
-)
+CHANG_F_THIN = Range(0.0125, np.inf, "-")
+"""Fin thickness over pitch below which friction is held and said to be outside (choice; the printed form has no value
+below 0.01)."""
 _DEGREE = 180.0 / np.pi
 J_EXPONENT = -0.49
 
@@ -58,7 +58,7 @@ def friction_law(core: Core) -> LouvreFriction:
     """
     Fp, Lp, Ll, Fl = core.fin_pitch, core.louvre_pitch, core.louvre_length, core.fin_height
     Tp, Dm, Fd, Dh = core.tube_pitch, core.tube_height, core.depth, core.air_hydraulic_diameter
-    angle, thin = core.louvre_angle * _DEGREE, np.maximum(core.fin_thickness / Fp, _THINNEST)
+    angle, thin = core.louvre_angle * _DEGREE, np.maximum(core.fin_thickness / Fp, CHANG_F_THIN.low)
     low = 14.39 * np.log(1.0 + Fp / Lp) ** 3.04
     low = low * np.log(thin**0.48 + 0.9) ** -1.435 * (Dh / Lp) ** -3.01
     low = low * (Fp / Ll) ** -0.308 * (Fd / Ll) ** -0.308 * np.exp(-0.1167 * Tp / Dm) * angle**0.35

@@ -56,9 +56,9 @@ def main() -> None:
     print(
         f"| four hours recorded each second | {best(lambda: drive_legs(system, follow_long, 298.15)):.2f} s |"
     )
-    many = best(lambda: drive_many(system, legs, 298.15, broken), 1)
+    many = best(lambda: drive_many(system, legs, 298.15, broken, lambda _, course: course), 1)
     print(f"| 64 drives over the 20 legs, each with a fault of its own | {many:.1f} s |")
-    many = best(lambda: drive_many(system, follow, 298.15, broken), 1)
+    many = best(lambda: drive_many(system, follow, 298.15, broken, lambda _, course: course), 1)
     print(f"| 64 drives over the recorded hour, each with a fault of its own | {many:.1f} s |")
     against_a_general_solver(system, cases)
     asked = Drive(id="long", recording=ref_of(long, UUID(int=0)))

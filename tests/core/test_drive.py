@@ -335,7 +335,7 @@ def test_many_drives_side_by_side_are_those_alone() -> None:
     system, cases = idling()
     course_legs = legs(cases, [0], [600.0])
     sets = [[], [Trouble("fan_dead", 1.0, 100.0)], [Trouble("core_silted", 0.5)]]
-    together = drive_many(system, course_legs, 353.15, sets)
+    together = drive_many(system, course_legs, 353.15, sets, lambda _, course: course)
     for troubles, course in zip(sets, together, strict=True):
         assert np.array_equal(course.engine_out, drive_legs(system, course_legs, 353.15, troubles).engine_out)
 

@@ -9,7 +9,8 @@ import pytest
 from scipy import stats
 
 from ebbrin.core.airpath.fan import FULL
-from ebbrin.core.system import timed, uncertainty
+from ebbrin.core.base import Abandoned, still_wanted
+from ebbrin.core.system import timed
 from ebbrin.core.system.assess import assess
 from ebbrin.core.system.chance import (
     FAILS,
@@ -136,14 +137,17 @@ def test_build_holds_less_often_than_its_worst_case() -> None:
 
 def test_sampling_stops_when_told() -> None:
     system, cases = to_core(plain_build())
-    seen: list[float] = []
+    asked: list[bool] = []
 
-    def proceed(share: float) -> bool:
-        seen.append(share)
-        return len(seen) < 2
+    def wanted() -> bool:
+        asked.append(True)
+        return len(asked) < 2
 
-    assert chances(system, cases, scatter(system), proceed=proceed) is None
-    assert seen == [0.0, uncertainty.CHUNK / uncertainty.SAMPLES]
+    token = still_wanted.set(wanted)
+    with pytest.raises(Abandoned):
+        chances(system, cases, scatter(system))
+    still_wanted.reset(token)
+    assert len(asked) == 2
 
 
 def doubted(build: Build):  # type: ignore[no-untyped-def]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from ebbrin.core.base import Abandoned, still_wanted
 from ebbrin.core.system.levers import LEVERS
 from ebbrin.demo import demo_builds
 from ebbrin.document.build import Build
@@ -46,7 +47,10 @@ def test_a_measured_value_settles_doubt() -> None:
 
 
 def test_sampling_can_be_stopped() -> None:
-    assert uncertainty(linnet(), proceed=lambda _share: False) is None
+    token = still_wanted.set(lambda: False)
+    with pytest.raises(Abandoned):
+        uncertainty(linnet())
+    still_wanted.reset(token)
 
 
 def test_every_lever_has_words() -> None:

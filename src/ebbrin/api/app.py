@@ -9,8 +9,10 @@ from pathlib import Path
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
-from ebbrin.api import curves, drive, page, problems, routes, shelf, sizing
+from ebbrin.api import curves, drive, page, problems, pulse, routes, shelf, sizing
 from ebbrin.api.guard import Guard
+from ebbrin.api.lanes import Lanes
+from ebbrin.api.pulse import Pulse
 from ebbrin.service.builds import BuildService
 from ebbrin.service.recordings import RecordingService
 from ebbrin.service.runs import RunService
@@ -18,8 +20,16 @@ from ebbrin.service.shelf import ShelfService
 from ebbrin.store.database import Database
 
 
-def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
-    """The application on a migrated database, with the built page if ``page_folder`` is given."""
+def create_app(
+    database_url: str, page_folder: Path | None = None, instance: str = "", told: Path | None = None
+) -> FastAPI:
+    """The application on a migrated database, with the built page if ``page_folder`` is given.
+
+    Parameters
+    ----------
+    instance : name of this very process's start, which health says.
+    told : file in which the keeper says how old the newest backup is.
+    """
     database = Database(database_url)
 
     @asynccontextmanager
@@ -37,16 +47,20 @@ def create_app(database_url: str, page_folder: Path | None = None) -> FastAPI:
         lifespan=lifespan,
     )
     app.state.database = database
+    app.state.lanes = Lanes()
+    app.state.pulse = Pulse(database, instance, told)
     app.state.builds = BuildService(database)
     app.state.shelf = ShelfService(database)
     app.state.runs = RunService(database)
     app.state.recordings = RecordingService(database)
     problems.install(app)
+    app.include_router(pulse.router)
     app.include_router(routes.router)
     app.include_router(curves.router)
     app.include_router(shelf.router)
     app.include_router(sizing.router)
     app.include_router(drive.router)
+    page.install_unknown(app)
     if page_folder is not None:
         page.install(app, page_folder)
     app.add_middleware(GZipMiddleware, minimum_size=1500)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, TypeVar
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 from starlette.exceptions import HTTPException
 
+from ebbrin.api.lanes import lanes
 from ebbrin.api.problems import possible
 from ebbrin.document.build import Build
 from ebbrin.document.curves import AirLines, Conditions, Coolants, FlowLines, HeatCurves
@@ -19,38 +20,40 @@ VariantId = Annotated[str, Query(description="Id of the variant.")]
 CaseId = Annotated[str, Query(description="Id of the case.")]
 
 
-def _asked(question: Callable[[Build, str, str], T], build: Build, variant: str, case: str) -> T:
+async def _asked(
+    request: Request, question: Callable[[Build, str, str], T], build: Build, variant: str, case: str
+) -> T:
     try:
-        return question(build, variant, case)
+        return await lanes(request).answers.run(request, question, build, variant, case)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant or case {error}.") from error
 
 
-@router.post("/heat", responses=possible(404, 413, 422))
-def heat(build: Build, variant: VariantId, case: CaseId) -> HeatCurves:
+@router.post("/heat", responses=possible(404, 413, 422, 503))
+async def heat(request: Request, build: Build, variant: VariantId, case: CaseId) -> HeatCurves:
     """How one case's heat answers to coolant flow and to air."""
-    return _asked(curves.heat_curves, build, variant, case)
+    return await _asked(request, curves.heat_curves, build, variant, case)
 
 
-@router.post("/condition", responses=possible(404, 413, 422))
-def condition(build: Build, variant: VariantId, case: CaseId) -> Conditions:
+@router.post("/condition", responses=possible(404, 413, 422, 503))
+async def condition(request: Request, build: Build, variant: VariantId, case: CaseId) -> Conditions:
     """What silted tubes, a covered face and scale cost one case."""
-    return _asked(curves.condition_costs, build, variant, case)
+    return await _asked(request, curves.condition_costs, build, variant, case)
 
 
-@router.post("/air", responses=possible(404, 413, 422))
-def air(build: Build, variant: VariantId, case: CaseId) -> AirLines:
+@router.post("/air", responses=possible(404, 413, 422, 503))
+async def air(request: Request, build: Build, variant: VariantId, case: CaseId) -> AirLines:
     """Fan and resistance of each zone of the core."""
-    return _asked(curves.air_lines, build, variant, case)
+    return await _asked(request, curves.air_lines, build, variant, case)
 
 
-@router.post("/flow", responses=possible(404, 413, 422))
-def flow(build: Build, variant: VariantId, case: CaseId) -> FlowLines:
+@router.post("/flow", responses=possible(404, 413, 422, 503))
+async def flow(request: Request, build: Build, variant: VariantId, case: CaseId) -> FlowLines:
     """Pump and resistances of the coolant."""
-    return _asked(curves.flow_lines, build, variant, case)
+    return await _asked(request, curves.flow_lines, build, variant, case)
 
 
-@router.post("/coolants", responses=possible(404, 413, 422))
-def compared(build: Build, variant: VariantId, case: CaseId) -> Coolants:
+@router.post("/coolants", responses=possible(404, 413, 422, 503))
+async def compared(request: Request, build: Build, variant: VariantId, case: CaseId) -> Coolants:
     """The usual coolants side by side in this build."""
-    return _asked(coolants.compare, build, variant, case)
+    return await _asked(request, coolants.compare, build, variant, case)

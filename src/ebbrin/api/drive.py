@@ -7,10 +7,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request
 from pydantic import BaseModel, Field
-from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 from starlette.responses import PlainTextResponse
 
+from ebbrin.api.lanes import lanes
 from ebbrin.api.problems import possible
 from ebbrin.api.reading import RefusedRow, text_body
 from ebbrin.document.course import DriveCourse, DriveQuestion, FaultOutcome
@@ -47,26 +47,30 @@ def _recorded(question: DriveQuestion, service: RecordingService) -> Recording |
 
 
 @router.post("/drive", responses=possible(404, 413, 422, 503))
-def drive_build(question: DriveQuestion, service: Service) -> DriveCourse:
+async def drive_build(question: DriveQuestion, request: Request, service: Service) -> DriveCourse:
     """A drive over time, with whatever breaks on the way."""
-    return drive(question, _recorded(question, service))
+    return await lanes(request).drives.run(request, lambda: drive(question, _recorded(question, service)))
 
 
 @router.post("/drive/faults", responses=possible(404, 413, 422, 503))
-def drive_each_fault(question: DriveQuestion, service: Service) -> list[FaultOutcome]:
+async def drive_each_fault(question: DriveQuestion, request: Request, service: Service) -> list[FaultOutcome]:
     """The same drive with every single fault on top, the hottest first."""
-    return each_fault(question, _recorded(question, service))
+    return await lanes(request).faults.run(
+        request, lambda: each_fault(question, _recorded(question, service))
+    )
 
 
 @router.post("/drive/csv", responses=possible(404, 413, 422, 503), response_class=PlainTextResponse)
-def drive_csv(question: DriveQuestion, service: Service) -> str:
+async def drive_csv(question: DriveQuestion, request: Request, service: Service) -> str:
     """Every step of a drive as CSV, units in the header."""
-    return as_csv(driven(question, _recorded(question, service)))
+    return await lanes(request).drives.run(
+        request, lambda: as_csv(driven(question, _recorded(question, service)))
+    )
 
 
 @router.post(
     "/recordings",
-    responses=possible(413, 422, 503),
+    responses=possible(413, 415, 422, 503),
     openapi_extra={
         "requestBody": {"content": {"text/csv": {"schema": {"type": "string"}}}, "required": True}
     },
@@ -77,6 +81,6 @@ async def import_recording(
     name: Annotated[Name, Query(description="What it is called.")],
 ) -> RecordingImport:
     """Keep a recorded drive, if every row of it can be read."""
-    text = await text_body(request)
-    taken = await run_in_threadpool(service.take_in, text, name)
+    text = await text_body(request, "text/csv")
+    taken = await lanes(request).files.run(request, service.take_in, text, name)
     return RecordingImport.model_validate(asdict(taken) | {"recording": taken.recording})

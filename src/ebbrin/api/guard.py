@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
+import logging
+from asyncio import wait_for
+from time import monotonic
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from ebbrin.api.problems import problem_response
+from ebbrin.api.problems import SAFE_METHODS, crashed, problem_response
 
 BODY_LIMIT = 1_000_000
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
-SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self' {nonce}; img-src 'self' data:; "
@@ -36,6 +37,15 @@ class TooLarge(Exception):  # noqa: N818
     """The body has passed the limit."""
 
 
+class TooSlow(Exception):  # noqa: N818
+    """The body has not come in time."""
+
+
+BODY_WAIT = 15.0  # how long a body may take to come in, s
+TOO_SLOW = (408, "too-slow", "Too slow", f"The body did not come in within {BODY_WAIT:.0f} s; send it again.")
+log = logging.getLogger(__name__)
+
+
 class Guard:
     """Checks Host and Origin, bounds the body, and sets the security headers."""
 
@@ -53,9 +63,19 @@ class Guard:
             await problem_response(*refusal)(scope, receive, _with_headers(send))
             return
         body = _Body(receive, _with_headers(send))
-        with suppress(TooLarge):
+        try:
             await self._app(scope, body.receive, body.send)
-        if body.too_large:
+        except TooLarge:
+            pass
+        except TooSlow:
+            if not body.answered:
+                await problem_response(*TOO_SLOW)(scope, receive, _with_headers(send))
+        except Exception:
+            log.exception("%s %s", scope["method"], scope["path"])
+            if body.answered:
+                raise
+            await crashed()(scope, receive, _with_headers(send))
+        if body.too_large and not body.answered:
             await problem_response(*_too_large())(scope, receive, _with_headers(send))
 
     @staticmethod
@@ -81,20 +101,29 @@ class _Body:
 
     def __init__(self, receive: Receive, send: Send) -> None:
         self._receive, self._send, self._seen = receive, send, 0
+        self._whole, self._until = False, monotonic() + BODY_WAIT
+        self.answered = False
 
     @property
     def too_large(self) -> bool:
         return self._seen > BODY_LIMIT
 
     async def receive(self) -> Message:
-        message = await self._receive()
+        if self._whole:
+            return await self._receive()
+        try:
+            message = await wait_for(self._receive(), max(self._until - monotonic(), 0.001))
+        except TimeoutError:
+            raise TooSlow from None
         self._seen += len(message.get("body", b""))
+        self._whole = not message.get("more_body", False)
         if self.too_large:
             raise TooLarge
         return message
 
     async def send(self, message: Message) -> None:
         if not self.too_large:
+            self.answered = True
             await self._send(message)
 
 

@@ -12,15 +12,26 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
+from ebbrin.api.lanes import Busy, HungUp, TooLong
 from ebbrin.api.schemas import stored_body
 from ebbrin.core.base import DomainError
 from ebbrin.document.from_core import refusal
 from ebbrin.document.problems import FieldProblem, missing_problem, problem
 from ebbrin.document.resolve import MissingValues
-from ebbrin.service.builds import Conflict
+from ebbrin.service.builds import Conflict, Unreadable
 from ebbrin.service.drive import NoDrive
-from ebbrin.store.errors import StoreUnavailable, UnknownBuild, UnknownRecording, UnknownRun
+from ebbrin.store.errors import (
+    SaveIdUsed,
+    StoreBroken,
+    StoreBusy,
+    StoreFull,
+    StoreUnavailable,
+    UnknownBuild,
+    UnknownRecording,
+    UnknownRun,
+)
 
+SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -125,17 +136,84 @@ def _no_drive(_: Request, error: Exception) -> JSONResponse:
     return problem_response(422, "no-drive", "This cannot be driven", str(error))
 
 
-def _unavailable(_: Request, __: Exception) -> JSONResponse:
-    detail = "The database does not answer. Nothing was changed; try again in a moment."
-    return problem_response(503, "no-database", "Storage is away", detail)
+def _again(answer: JSONResponse, seconds: int) -> JSONResponse:
+    answer.headers["Retry-After"] = str(seconds)
+    return answer
+
+
+def _unavailable(request: Request, __: Exception) -> JSONResponse:
+    detail = "The database does not answer. "
+    # A change may have arrived although its answer did not.
+    detail += (
+        "Try again in a moment."
+        if request.method in SAFE_METHODS
+        else "Whether this was stored is not known; the same sent again is stored once."
+    )
+    return _again(problem_response(503, "no-database", "Storage is away", detail), 2)
+
+
+def _busy(_: Request, error: Exception) -> JSONResponse:
+    detail = "Ebbrin has too much to do just now. Nothing was changed; try again in a moment."
+    return _again(problem_response(503, "busy", "Too much to do", detail), getattr(error, "again", 2))
+
+
+def _too_long(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, TooLong)
+    detail = f"This took longer than {error.seconds:.0f} s and was stopped. Try again when there is less to do, or ask for less."
+    return _again(problem_response(503, "too-long", "It took too long", detail), 5)
+
+
+def _hung_up(_: Request, __: Exception) -> JSONResponse:
+    return problem_response(499, "hung-up", "Nobody waits", "Nobody waits for the answer.")
+
+
+def _full(_: Request, __: Exception) -> JSONResponse:
+    detail = "The disk of the database is full. Nothing was changed: make room on it, then try again."
+    return problem_response(507, "disk-full", "The disk is full", detail)
+
+
+def _broken(_: Request, error: Exception) -> JSONResponse:
+    detail = (
+        f"The database is damaged ({error}). Nothing was changed. What does not need this part of it still works; "
+        "restore a backup to have all of it: ebbrin restore FILE."
+    )
+    return problem_response(500, "database-damaged", "The database is damaged", detail)
+
+
+def _unreadable(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, Unreadable)
+    detail = (
+        f"What is stored cannot be read: {error.said}. It is kept as it is; mend the values that are named."
+    )
+    return problem_response(
+        422, "unreadable", "This build cannot be read", detail, error.problems,
+        document=error.document, revision=error.revision,
+    )  # fmt: skip
+
+
+def _other_save(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(
+        422, "save-id-used", "Saved before with other content", f"{error}. Nothing was changed."
+    )
+
+
+def method_not_allowed(allowed: list[str]) -> JSONResponse:
+    """405 with the methods that an address does answer."""
+    said = ", ".join(sorted(allowed))
+    answer = problem_response(405, "http", "Request refused", f"This address answers {said}.")
+    answer.headers["Allow"] = said
+    return answer
 
 
 def _http(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, HTTPException)
-    return problem_response(error.status_code, "http", "Request refused", str(error.detail))
+    answer = problem_response(error.status_code, "http", "Request refused", str(error.detail))
+    answer.headers.update(error.headers or {})
+    return answer
 
 
-def _crash(_: Request, __: Exception) -> JSONResponse:
+def crashed() -> JSONResponse:
+    """What is said of a mistake of ours."""
     return problem_response(500, "internal", "Ebbrin made a mistake", "It is in the log; your input is kept.")
 
 
@@ -151,7 +229,14 @@ def install(app: FastAPI) -> None:
         (UnknownRecording, _unknown_recording),
         (NoDrive, _no_drive),
         (StoreUnavailable, _unavailable),
+        (StoreBusy, _busy),
+        (Busy, _busy),
+        (TooLong, _too_long),
+        (HungUp, _hung_up),
+        (StoreFull, _full),
+        (StoreBroken, _broken),
+        (Unreadable, _unreadable),
+        (SaveIdUsed, _other_save),
         (HTTPException, _http),
-        (Exception, _crash),
     ):
         app.add_exception_handler(kind, handler)

@@ -15,8 +15,12 @@ class RefusedRow(BaseModel):
     message: str
 
 
-async def text_body(request: Request) -> str:
-    """The body as text; 422 names the line that is not UTF-8."""
+async def text_body(request: Request, kind: str) -> str:
+    """The body as text; 415 where it says that it is something else than ``kind`` or plain text, 422 names the line
+    that is not UTF-8."""
+    wanted, said = kind.partition(";")[0], request.headers.get("content-type", kind).partition(";")[0]
+    if said.strip().lower() not in {wanted, "text/plain"}:
+        raise HTTPException(415, f"The body is said to be {said[:80]!r}; send it as {wanted}.")
     body = await request.body()
     try:
         return body.decode("utf-8-sig")

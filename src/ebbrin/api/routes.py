@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
-import asyncio
 import re
-import threading
 from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Header, Path, Query, Request, Response
 from pydantic import ValidationError
-from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
+from ebbrin.api.lanes import lanes
 from ebbrin.api.problems import possible
-from ebbrin.api.schemas import BuildSummary, Health, RevisionName, StoredBuild, stored_body, summary_body
+from ebbrin.api.schemas import (
+    BuildSummary,
+    RevisionHeading,
+    RevisionName,
+    StoredBuild,
+    heading_body,
+    stored_body,
+    summary_body,
+)
 from ebbrin.document.build import Build
 from ebbrin.document.problems import problem
 from ebbrin.document.result import Evaluation, Uncertainty
@@ -22,11 +28,8 @@ from ebbrin.service.builds import BuildService, Stored
 from ebbrin.service.evaluate import evaluate
 from ebbrin.service.levers import pull
 from ebbrin.service.uncertainty import uncertainty
-from ebbrin.store.database import Database
 
 router = APIRouter(prefix="/api/v1")
-LOOK_AGAIN = 0.05  # how often a long request looks whether its caller has gone, s
-CLIENT_GONE = 499
 
 
 def _service(request: Request) -> BuildService:
@@ -35,21 +38,19 @@ def _service(request: Request) -> BuildService:
 
 
 Service = Annotated[BuildService, Depends(_service)]
+Number = Annotated[int, Path(ge=1, le=999_999_999)]
+SaveId = Annotated[
+    UUID | None,
+    Header(
+        alias="Idempotency-Key",
+        description="Made by who saves: the same save sent twice is stored once, and answered the same.",
+    ),
+]
 
 
 def _answer(response: Response, stored: Stored) -> StoredBuild:
     response.headers["ETag"] = f'"{stored.revision}"'
     return stored_body(stored)
-
-
-@router.get("/health", responses=possible(503))
-def health(request: Request) -> Health:
-    """Whether the server and its database answer."""
-    database: Database = request.app.state.database
-    answers = database.ping()
-    if not answers:
-        raise HTTPException(503, "The database does not answer.")
-    return Health(status="ok", database=answers)
 
 
 @router.get("/schema/build")
@@ -66,9 +67,9 @@ def list_builds(service: Service) -> list[BuildSummary]:
 
 
 @router.post("/builds", status_code=201, responses=possible(413, 422, 503))
-def create_build(build: Build, service: Service, response: Response) -> StoredBuild:
+def create_build(build: Build, service: Service, response: Response, save_id: SaveId = None) -> StoredBuild:
     """Store a new build."""
-    stored = service.create(build)
+    stored = service.create(build, save_id)
     response.headers["Location"] = f"/api/v1/builds/{stored.id}"
     return _answer(response, stored)
 
@@ -86,6 +87,7 @@ def save_build(
     service: Service,
     response: Response,
     if_match: Annotated[str | None, Header(description="ETag of the revision that was edited.")] = None,
+    save_id: SaveId = None,
 ) -> StoredBuild:
     """Add a revision. 412 with both versions if somebody saved in between; 428 without If-Match."""
     if if_match is None:
@@ -93,46 +95,66 @@ def save_build(
     number = re.fullmatch(r'"([1-9][0-9]{0,8})"', if_match.strip())
     if number is None:
         raise HTTPException(400, 'If-Match must be one ETag such as "3".')
-    return _answer(response, service.save(build_id, int(number[1]), build))
+    return _answer(response, service.save(build_id, int(number[1]), build, save_id))
 
 
 @router.get("/builds/{build_id}/revisions", responses=possible(404, 422, 503))
-def list_revisions(build_id: UUID, service: Service) -> list[StoredBuild]:
-    """All revisions of a build, the newest first."""
-    return [stored_body(stored) for stored in service.revisions(build_id)]
+def list_revisions(
+    build_id: UUID,
+    service: Service,
+    before: Annotated[int | None, Query(ge=1, le=999_999_999, description="Only those below it.")] = None,
+) -> list[RevisionHeading]:
+    """Revisions of a build without their documents, the newest first, some 50 at a time."""
+    return [heading_body(heading) for heading in service.revisions(build_id, before)]
+
+
+@router.get("/builds/{build_id}/revisions/{number}", responses=possible(404, 422, 503))
+def open_revision(build_id: UUID, number: Number, service: Service) -> StoredBuild:
+    """One revision of a build, whole."""
+    return stored_body(service.open_revision(build_id, number))
+
+
+@router.get("/builds/{build_id}/document", responses=possible(404, 422, 503))
+def stored_document(build_id: UUID, service: Service) -> dict[str, Any]:
+    """The newest document as it is stored, also where it cannot be read as a build any more."""
+    return service.document(build_id)
 
 
 @router.put("/builds/{build_id}/revisions/{number}/name", responses=possible(404, 413, 422, 503))
 def name_revision(
     build_id: UUID,
-    number: Annotated[int, Path(ge=1, le=999_999_999)],
+    number: Number,
     name: RevisionName,
     service: Service,
-) -> StoredBuild:
+) -> RevisionHeading:
     """Call a revision something, such as "before the pass"; the document itself never changes."""
-    return stored_body(service.name_revision(build_id, number, name.name))
+    return heading_body(service.name_revision(build_id, number, name.name))
 
 
-@router.post("/evaluate", responses=possible(404, 413, 422))
-def evaluate_build(
+@router.post("/evaluate", responses=possible(404, 413, 422, 503))
+async def evaluate_build(
     build: Build,
+    request: Request,
     variant: Annotated[str | None, Query(description="Id; the first if left out.")] = None,
     levers: Annotated[bool, Query(description="Also what each single change would buy.")] = True,
 ) -> Evaluation:
     """Judge one variant over all cases. Stores nothing."""
     try:
-        return evaluate(build, variant, levers)
+        return await lanes(request).answers.run(request, evaluate, build, variant, levers)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant {variant}.") from error
 
 
-@router.post("/levers/{lever}", responses=possible(404, 413, 422))
-def pull_lever(
-    lever: str, build: Build, variant: Annotated[str, Query(description="Id of the variant to start from.")]
+@router.post("/levers/{lever}", responses=possible(404, 413, 422, 503))
+async def pull_lever(
+    lever: str,
+    build: Build,
+    request: Request,
+    variant: Annotated[str, Query(description="Id of the variant to start from.")],
 ) -> Build:
     """The build with one more variant, in which one thing has been changed. Stores nothing."""
     try:
-        return pull(build, variant, lever)
+        return await lanes(request).answers.run(request, pull, build, variant, lever)
     except KeyError as error:
         raise HTTPException(404, f"There is no variant {variant} or no lever {lever}.") from error
     except ValidationError as error:
@@ -141,7 +163,7 @@ def pull_lever(
         raise HTTPException(422, f"This change would leave what a build may hold. {detail}") from error
 
 
-@router.post("/uncertainty", responses=possible(404, 413, 422))
+@router.post("/uncertainty", responses=possible(404, 413, 422, 503))
 async def chances_of_build(
     build: Build,
     request: Request,
@@ -149,17 +171,7 @@ async def chances_of_build(
 ) -> Uncertainty:
     """How sure the verdict on one variant is, by sampling what is guessed or scatters. Stores nothing. Takes
     up to a second; hanging up stops it."""
-    gone = threading.Event()
-    work = asyncio.create_task(
-        run_in_threadpool(uncertainty, build, variant, proceed=lambda _share: not gone.is_set())
-    )
-    while not (await asyncio.wait({work}, timeout=LOOK_AGAIN))[0]:
-        if await request.is_disconnected():
-            gone.set()
     try:
-        found = await work
+        return await lanes(request).chances.run(request, uncertainty, build, variant)
     except KeyError as error:
         raise HTTPException(404, f"The build has no variant {variant}.") from error
-    if found is None:
-        raise HTTPException(CLIENT_GONE, "Nobody waits for the answer.")
-    return found

@@ -11,6 +11,7 @@ from ebbrin.document.build import Build
 from ebbrin.document.part import Words
 from ebbrin.document.result import Text, Verdict
 from ebbrin.service.builds import Stored, Summary
+from ebbrin.store.builds import Heading
 
 
 class StoredBuild(BaseModel):
@@ -36,19 +37,23 @@ class BuildSummary(BaseModel):
     chance: float | None = Field(description="Chance that the worst case stays below its limit.")
     worst_case: str | None
     sentence: Text
+    readable: bool = Field(
+        description="False where what is stored is no build any more; the sentence says why. It is kept."
+    )
+
+
+class RevisionHeading(BaseModel):
+    """One revision of a build, without its document."""
+
+    revision: int
+    saved_at: datetime
+    revision_name: str | None = Field(description="What somebody called this revision.")
 
 
 class RevisionName(BaseModel):
     """What to call a revision."""
 
     name: Words = Field(max_length=120, description="Empty to take the name away.")
-
-
-class Health(BaseModel):
-    """Whether Ebbrin can work."""
-
-    status: str
-    database: bool
 
 
 def stored_body(stored: Stored) -> StoredBuild:
@@ -59,3 +64,8 @@ def stored_body(stored: Stored) -> StoredBuild:
 def summary_body(summary: Summary) -> BuildSummary:
     """The body of a line of the list."""
     return BuildSummary.model_validate(vars(summary))
+
+
+def heading_body(heading: Heading) -> RevisionHeading:
+    """The body of a revision in a list."""
+    return RevisionHeading(revision=heading.number, saved_at=heading.created_at, revision_name=heading.name)

@@ -7,9 +7,9 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, Field
-from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
+from ebbrin.api.lanes import lanes
 from ebbrin.api.problems import possible
 from ebbrin.api.reading import RefusedRow, text_body
 from ebbrin.document.shelf import SLOTS, ShelfKind, ShelfPart
@@ -55,7 +55,7 @@ def list_shelf(service: Service) -> ShelfBody:
 
 @router.post(
     "/import",
-    responses=possible(413, 422, 503),
+    responses=possible(413, 415, 422, 503),
     openapi_extra={
         "requestBody": {"content": {"text/csv": TEXT, "application/json": TEXT}, "required": True}
     },
@@ -66,8 +66,9 @@ async def import_parts(
     form: Annotated[Form, Query(description="What the body is.")],
 ) -> Import:
     """Take in every row that fits and name those that do not."""
-    text = await text_body(request)
-    return Import.model_validate(asdict(await run_in_threadpool(service.take_in, text, form)))
+    text = await text_body(request, MEDIA[form])
+    taken = await lanes(request).files.run(request, service.take_in, text, form)
+    return Import.model_validate(asdict(taken))
 
 
 @router.get(

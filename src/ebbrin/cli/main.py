@@ -8,6 +8,7 @@ from typing import Annotated
 import typer
 from pydantic import BaseModel
 
+from ebbrin.cli.backup import backup_to, restore_from
 from ebbrin.cli.drive import drive_file
 from ebbrin.cli.reading import explained, read_build
 from ebbrin.cli.size import size_file
@@ -29,6 +30,8 @@ def root() -> None:
 
 app.command("size")(size_file)
 app.command("drive")(drive_file)
+app.command("backup")(backup_to)
+app.command("restore")(restore_from)
 
 
 @app.command("work")
@@ -38,11 +41,11 @@ def work(
     ] = None,
 ) -> None:
     """Do queued sizings until stopped: one worker more, beside that of ./start."""
-    from ebbrin.cli import serve
+    from ebbrin.cli import places
     from ebbrin.jobs import worker
 
     given = database and database.replace("postgresql://", "postgresql+psycopg://", 1)
-    worker.work(lambda: given or serve.database_address(serve.state_folder()))
+    worker.work(lambda: given or places.database_address(places.state_folder()))
 
 
 @app.command("evaluate")

@@ -1,43 +1,36 @@
-"""What ./start calls once everything is installed: cluster, schema, demo, server, and stopping them.
+"""What ./start calls once everything is installed: cluster, schema, demo, keeper, and stopping them.
 
-python -m ebbrin.cli.serve up|down|fresh|run|keep|work
+python -m ebbrin.cli.serve up|down|fresh|keep|run|work
 """
 
 from __future__ import annotations
 
 import gc
 import json
-import logging
 import os
+import secrets
+import shutil
 import signal
+import socket
 import subprocess
 import sys
+import threading
 import time
-import urllib.error
-import urllib.request
+from contextlib import suppress
 from pathlib import Path
 
+from ebbrin.cli import places
+from ebbrin.cli.places import DATABASE, Instance, StartError, only_one, prepared, state_folder
+from ebbrin.cli.reporting import log_to
+from ebbrin.store.backup import BackupError
 from ebbrin.store.cluster import Cluster, ClusterError
+from ebbrin.version import version
 
 PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
-WAIT_SECONDS = 60.0
-GRACE = 3.0  # how long a worker may go on after it was told to stop, s
-DATABASE = "ebbrin"
-
-
-class StartError(RuntimeError):
-    """A step failed; the message says which, why, and what to do."""
-
-
-def state_folder() -> Path:
-    """EBBRIN_STATE, or a folder that belongs to this user."""
-    stated = os.environ.get("EBBRIN_STATE")
-    if stated:
-        return Path(stated).resolve()
-    if os.geteuid() == 0:
-        return Path("/var/lib/ebbrin")
-    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
-    return Path(base) / "ebbrin"
+WAIT_SECONDS = 90.0
+FREE_WAIT = 15.0  # how long a port may take to become free, s
+STOP_WAIT = 20.0  # s
+SWITCH_EVERY = 1e-3  # how long a computing thread may keep the others waiting, s
 
 
 def port() -> int:
@@ -48,235 +41,290 @@ def port() -> int:
     return int(text)
 
 
-def _say(text: str) -> None:
+def say(text: str) -> None:
+    """One line of what is done."""
     print(f"  {text}", flush=True)
 
 
-def _record(state: Path) -> Path:
-    return state / "server.json"
-
-
-def _entry(state: Path) -> dict[str, int]:
-    """What up() noted: processes of server and worker's keeper, and the port."""
-    try:
-        found = json.loads(_record(state).read_text())
-        return {name: int(found[name]) for name in ("pid", "port", "keeper") if name in found}
-    except (OSError, ValueError, TypeError):
-        return {}
-
-
-def _ours(pid: int | None, word: bytes, state: Path) -> bool:
-    """Whether a process is the one of ours that does ``word``."""
-    try:
-        command = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
-    except OSError:
-        return False
-    return b"ebbrin.cli.serve" in command and word in command and str(state).encode() in command
-
-
-def _server(state: Path) -> tuple[int, int] | None:
-    """Process and port of the server that we started, if it still runs."""
-    entry = _entry(state)
-    if "port" not in entry or not _ours(entry.get("pid"), b"run", state):
-        return None
-    return entry["pid"], entry["port"]
-
-
-def _keeper(state: Path) -> int | None:
-    """Process that keeps a worker running, if it still does."""
-    pid = _entry(state).get("keeper")
-    return pid if _ours(pid, b"keep", state) else None
-
-
-def _healthy(at: int) -> bool:
-    try:
-        with urllib.request.urlopen(f"http://127.0.0.1:{at}/api/v1/health", timeout=2) as answer:
-            return bool(answer.status == 200)
-    except (urllib.error.URLError, OSError):
-        return False
-
-
 def up(state: Path, wanted: int) -> None:
-    """Bring everything up; what already runs stays.
+    """Bring everything up; what already runs well stays.
 
     Raises
     ------
     StartError
     """
-    running = _server(state)
-    if running is not None and _healthy(running[1]):
-        if _keeper(state) is None:
-            _note(state, keeper=_begin(state, "worker.log", "keep", str(state)).pid)
-            _say("worker       started again")
-        _say(f"Ebbrin runs already at http://127.0.0.1:{running[1]}")
+    prepared(state)
+    with only_one(state):
+        _up(state, wanted)
+
+
+def _up(state: Path, wanted: int) -> None:
+    began = time.monotonic()
+    running = places.holder(state)
+    if running is not None and running.version == version() and places.well(running):
+        say(f"Ebbrin runs already at http://127.0.0.1:{running.port}")
         return
+    if running is not None:
+        why = "version " + running.version if running.version != version() else "one that does not answer"
+        say(f"replacing    {why}")
+        _end(running.keeper)
+    _end_earlier(state)
+    cluster = places.cluster_of(state)
     try:
-        state.mkdir(parents=True, exist_ok=True)
-        (state / "logs").mkdir(exist_ok=True)
-    except OSError as error:
-        raise StartError(
-            f"state folder {state} cannot be made: {error}. Set EBBRIN_STATE to one that can"
-        ) from error
-    cluster = Cluster(state / "postgres")
-    try:
-        cluster.start()
-        url = cluster.ensure_database(DATABASE)
-    except ClusterError as error:
+        url = _database(state, cluster)
+    except (ClusterError, BackupError) as error:
         raise StartError(f"database: {error}") from error
-    _say(f"database     PostgreSQL on 127.0.0.1:{cluster.port()}")
-    _prepare(url)
+    say(f"database     PostgreSQL on 127.0.0.1:{cluster.port()} ({time.monotonic() - began:.1f} s)")
+    _prepare(state, cluster, url)
     _launch(state, wanted)
-    _say(f"ready        http://127.0.0.1:{wanted}   (stop it with ./start --stop)")
+    say(f"ready        http://127.0.0.1:{wanted}   (stop it with ./start --stop)")
 
 
-def _prepare(url: str) -> None:
+def _database(state: Path, cluster: Cluster) -> str:
+    """Start the database server, moved to the newest version on this machine; the address for Ebbrin's role."""
+    from ebbrin.store import backup
+
+    cluster.start()
+    old = backup.outdated(cluster)
+    if old is None:
+        return cluster.ensure_database(DATABASE)
+    cluster.ensure_database(DATABASE)
+    made = backup.make_kept(cluster, DATABASE, places.backups_of(state), f"postgresql-{old}", version())
+    _, kept = backup.restore(made, cluster.folder, DATABASE)
+    cluster.start()
+    say(
+        f"database     moved from PostgreSQL {old} to the newest; the old one is kept in {kept} until you remove it"
+    )
+    return cluster.ensure_database(DATABASE)
+
+
+def _prepare(state: Path, cluster: Cluster, url: str) -> None:
+    """Bring the schema up, after a backup where it changes, and load the demo into a new one."""
     from ebbrin.service.builds import BuildService
-    from ebbrin.store.database import Database, migrate
+    from ebbrin.store import backup
+    from ebbrin.store.database import Database, NewerSchema, knows_schema, migrate, newest_schema
+    from ebbrin.store.errors import StoreError
 
-    migrate(url)
     database = Database(url)
-    added = BuildService(database).load_demo_when_new()
-    database.close()
-    _say("schema       up to date" + (f", demo workshop loaded ({added} build)" if added else ""))
+    try:
+        found = database.schema()
+        if found is not None and not knows_schema(found):
+            raise NewerSchema(found, newest_schema())
+        if found is not None and found != newest_schema():
+            made = backup.make_kept(cluster, DATABASE, places.backups_of(state), "schema", version())
+            say(f"backup       before the schema changes: {made}")
+        migrate(url)
+        missing = database.missing_tables()
+        if missing:
+            say(
+                f"schema       damaged: the table {', '.join(missing)} is missing. What does not need it works;"
+            )
+            say("             restore a backup (ebbrin restore FILE) to have all of it")
+            return
+        added = BuildService(database).load_demo_when_new()
+    except NewerSchema as error:
+        raise StartError(
+            f"schema: {error}. Nothing was changed. Start the newer Ebbrin, or restore a backup that this one made"
+        ) from error
+    except BackupError as error:
+        raise StartError(f"backup: {error} The schema was not changed") from error
+    except StoreError as error:
+        raise StartError(f"schema: {error}. Nothing was changed") from error
+    finally:
+        database.close()
+    say("schema       up to date" + (f", demo workshop loaded ({added} builds)" if added else ""))
 
 
-def _begin(state: Path, log: str, *words: str) -> subprocess.Popen[bytes]:
-    """Start one of our own processes, which outlives this one."""
-    with (state / "logs" / log).open("ab") as out:
-        return subprocess.Popen(
-            [sys.executable, "-m", "ebbrin.cli.serve", *words],
+def _port_free(wanted: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", wanted))
+        except OSError:
+            return False
+    return True
+
+
+def _launch(state: Path, wanted: int) -> None:
+    """Start the keeper and wait until its server answers as the one that was started.
+
+    Raises
+    ------
+    StartError
+    """
+    until = time.monotonic() + FREE_WAIT
+    while not _port_free(wanted):
+        if time.monotonic() > until:
+            raise StartError(
+                f"server: port {wanted} is taken by another program. Choose another with EBBRIN_PORT, or end that program"
+            )
+        time.sleep(0.2)
+    name = secrets.token_hex(8)
+    with (state / "logs" / "keeper.out").open("ab") as out:
+        os.chmod(out.fileno(), 0o600)
+        keeper = subprocess.Popen(
+            [sys.executable, "-m", "ebbrin.cli.serve", "keep", str(state), str(wanted), name],
             stdin=subprocess.DEVNULL,
             stdout=out,
             stderr=out,
             start_new_session=True,
         )
-
-
-def _note(state: Path, **values: int) -> None:
-    _record(state).write_text(json.dumps(_entry(state) | values))
-
-
-def _launch(state: Path, wanted: int) -> None:
-    log = state / "logs" / "server.log"
-    process = _begin(state, "server.log", "run", str(state), str(wanted))
-    _note(state, pid=process.pid, port=wanted)
-    if _keeper(state) is None:
-        _note(state, keeper=_begin(state, "worker.log", "keep", str(state)).pid)
+    mine = Instance(keeper.pid, wanted, name, version())
     deadline = time.monotonic() + WAIT_SECONDS
     while time.monotonic() < deadline:
-        if process.poll() is not None:
-            _stop(_keeper(state))
-            _record(state).unlink(missing_ok=True)
-            tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:])
-            raise StartError(
-                f"server: it ended at once. Is port {wanted} taken? Choose another with EBBRIN_PORT. {log} ends:\n{tail}"
-            )
-        if _healthy(wanted):
+        if keeper.poll() is not None:
+            raise StartError(f"server: its keeper ended at once; see {state / 'logs'}")
+        if places.well(mine):
             return
         time.sleep(0.1)
-    raise StartError(f"server: no answer on port {wanted} within {WAIT_SECONDS:.0f} s; see {log}")
+    _end(keeper.pid)
+    raise StartError(f"server: no answer on port {wanted} within {WAIT_SECONDS:.0f} s; see {state / 'logs'}")
 
 
-def database_address(state: Path) -> str:
-    """Where the database of a state folder is to be found."""
-    return Cluster(state / "postgres").url(DATABASE)
-
-
-def run(state: Path, wanted: int) -> None:
-    """Serve in the foreground; the process that up() starts."""
-    import uvicorn
-
-    from ebbrin.api.app import create_app
-
-    app = create_app(database_address(state), PAGE)
-    gc.freeze()  # what is loaded by now stays; collections need not look at it again
-    uvicorn.run(app, host="127.0.0.1", port=wanted, log_level="warning", access_log=False)
-
-
-def keep(state: Path) -> None:
-    """Keep one worker running: start another when it ends, until told to stop."""
-    told = False
-
-    def stop(_signal: int, _frame: object) -> None:
-        nonlocal told
-        told = True
-        worker.terminate()
-        try:
-            worker.wait(GRACE)
-        except subprocess.TimeoutExpired:
-            worker.kill()  # what it has in hand is taken up again
-
-    while not told:
-        worker = subprocess.Popen([sys.executable, "-m", "ebbrin.cli.serve", "work", str(state)])
-        signal.signal(signal.SIGTERM, stop)
-        worker.wait()
-        if not told:
-            time.sleep(1.0)
-
-
-def work(state: Path) -> None:
-    """One worker in the foreground; more of them may run beside it, here or elsewhere."""
-    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s: %(message)s")
-    from ebbrin.jobs import worker
-
-    worker.work(lambda: database_address(state))
-
-
-def _stop(pid: int | None) -> None:
+def _end(pid: int) -> None:
     """Ask a process of ours to end, and see to it that it does."""
-    if pid is None:
-        return
-    os.kill(pid, signal.SIGTERM)
-    deadline = time.monotonic() + 10.0
-    while Path(f"/proc/{pid}").exists() and time.monotonic() < deadline:
+    for sign, wait in ((signal.SIGTERM, STOP_WAIT), (signal.SIGKILL, 5.0)):
         try:
-            os.waitpid(pid, os.WNOHANG)
-        except ChildProcessError:
-            time.sleep(0.1)
+            os.kill(pid, sign)
+        except ProcessLookupError:
+            return
+        deadline = time.monotonic() + wait
+        while time.monotonic() < deadline:
+            with suppress(ChildProcessError):
+                os.waitpid(pid, os.WNOHANG)
+            if not Path(f"/proc/{pid}").exists():
+                return
+            time.sleep(0.05)
+
+
+def _end_earlier(state: Path) -> None:
+    """End what an Ebbrin of before the keeper's lock has left running, known by its own command line."""
+    record = state / "server.json"
+    try:
+        noted = json.loads(record.read_text())
+    except (OSError, ValueError):
+        return
+    for key, word in (("keeper", b"keep"), ("pid", b"run")):
+        try:
+            pid = int(noted[key])
+            command = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
+        except (OSError, ValueError, KeyError, TypeError):
+            continue
+        if b"ebbrin.cli.serve" in command and word in command and str(state).encode() in command:
+            _end(pid)
+    record.unlink(missing_ok=True)
 
 
 def down(state: Path) -> None:
     """Stop what up() started, and nothing else."""
-    running = _server(state)
-    _stop(_keeper(state))
-    _stop(running[0] if running else None)
-    _record(state).unlink(missing_ok=True)
-    stopped = Cluster(state / "postgres").stop() if (state / "postgres").exists() else False
-    _say("stopped" if running or stopped else "nothing was running")
+    if not state.exists():
+        say("nothing was running")
+        return
+    prepared(state)
+    with only_one(state):
+        say("stopped" if stop_all(state) else "nothing was running")
+
+
+def stop_all(state: Path) -> bool:
+    """Stop keeper and database of a state folder; whether there was anything."""
+    running = places.holder(state)
+    if running is not None:
+        _end(running.keeper)
+    _end_earlier(state)
+    cluster = places.cluster_of(state)
+    stopped = cluster.stop() if cluster.folder.exists() else False
+    return running is not None or stopped
 
 
 def fresh(state: Path) -> None:
-    """Set the demo data back, after asking."""
+    """Set the demo data back, after asking, and after a backup."""
     from ebbrin.service.builds import BuildService
-    from ebbrin.store.database import Database, migrate
+    from ebbrin.store import backup
+    from ebbrin.store.database import Database, NewerSchema, migrate
 
-    question = "Remove every stored build and load the demo workshop again? Type yes: "
+    question = (
+        "Remove every stored build and load the demo workshop again? A backup is made first. Type yes: "
+    )
     try:
         agreed = input(question).strip().lower() == "yes"
     except EOFError:
         agreed = False
     if not agreed:
-        _say("nothing was changed")
+        say("nothing was changed")
         return
-    cluster = Cluster(state / "postgres")
-    state.mkdir(parents=True, exist_ok=True)
-    cluster.start()
-    url = cluster.ensure_database(DATABASE)
-    migrate(url)
-    database = Database(url)
-    _say(f"demo workshop set back ({BuildService(database).reset_to_demo()} build)")
-    database.close()
+    prepared(state)
+    with only_one(state):
+        cluster = places.cluster_of(state)
+        try:
+            cluster.start()
+            url = cluster.ensure_database(DATABASE)
+            made = backup.make_kept(cluster, DATABASE, places.backups_of(state), "fresh", version())
+            say(f"backup       {made}")
+            migrate(url)
+        except (BackupError, NewerSchema) as error:
+            raise StartError(f"nothing was changed: {error}") from error
+        database = Database(url)
+        say(f"demo         workshop set back ({BuildService(database).reset_to_demo()} builds)")
+        database.close()
+
+
+def _told_address() -> str:
+    """The database's address, as the keeper says it on our standard input."""
+    return sys.stdin.readline().strip()
+
+
+def _leave_with_parent() -> None:
+    """End this process once the one that started it is gone."""
+    parent = os.getppid()
+
+    def look() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.5)
+        os.kill(os.getpid(), signal.SIGTERM)
+        time.sleep(5.0)
+        os._exit(1)
+
+    threading.Thread(target=look, daemon=True).start()
+
+
+def run(wanted: int, name: str) -> None:
+    """Serve in the foreground; one of the processes that the keeper keeps."""
+    from ebbrin.api.app import create_app
+    from ebbrin.api.serving import serve
+
+    _leave_with_parent()
+    sys.setswitchinterval(SWITCH_EVERY)
+    told = os.environ.get("EBBRIN_TOLD")
+    app = create_app(_told_address(), PAGE, instance=name, told=Path(told) if told else None)
+    gc.freeze()  # what is loaded by now stays; collections need not look at it again
+    serve(app, wanted)
+
+
+def work(address: str) -> None:
+    """One worker in the foreground; more of them may run beside it, here or elsewhere."""
+    from ebbrin.jobs import worker
+
+    worker.work(lambda: address)
+
+
+def _child_log() -> None:
+    file = os.environ.get("EBBRIN_LOG")
+    log_to(Path(file) if file else None)
 
 
 def main(words: list[str]) -> int:
     """Do what is asked; 0 if it went well."""
     try:
         if words[:1] == ["run"]:
-            run(Path(words[1]), int(words[2]))
+            _child_log()
+            run(int(words[2]), words[3])
         elif words[:1] == ["keep"]:
-            keep(Path(words[1]))
-        elif words[:1] == ["work"]:
-            work(Path(words[1]))
+            from ebbrin.cli.keeper import Keeper
+
+            return Keeper(Path(words[1]), int(words[2]), words[3]).run()
+        elif words == ["work", "-"]:
+            _child_log()
+            work(_told_address())
         elif words == ["up"]:
             up(state_folder(), port())
         elif words == ["down"]:
@@ -288,6 +336,14 @@ def main(words: list[str]) -> int:
             raise StartError("say up, down or fresh")
     except (StartError, ClusterError) as error:
         print(f"  failed       {error}", file=sys.stderr, flush=True)
+        return 1
+    except OSError as error:
+        free = shutil.disk_usage("/").free // 1_000_000
+        print(
+            f"  failed       {error} ({free} MB free on /). Nothing stored was changed",
+            file=sys.stderr,
+            flush=True,
+        )
         return 1
     return 0
 

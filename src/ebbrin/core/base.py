@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +18,25 @@ ArrayLike = npt.NDArray[Any] | float
 
 GRAVITY = 9.80665
 ZERO_CELSIUS = 273.15
+
+
+class Abandoned(Exception):  # noqa: N818
+    """Nobody waits for the answer any more."""
+
+
+still_wanted: ContextVar[Callable[[], bool]] = ContextVar("still_wanted", default=lambda: True)
+"""Whether an answer is still waited for; whoever asks for long work sets it."""
+
+
+def go_on() -> None:
+    """Stop here where nobody waits for the answer any more; called between the pieces of long work.
+
+    Raises
+    ------
+    Abandoned
+    """
+    if not still_wanted.get()():
+        raise Abandoned
 
 
 class DomainError(ValueError):

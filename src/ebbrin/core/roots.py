@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray, go_on
 
 MAX_STEPS = 100
 WORTH_NARROWING = 1000
@@ -121,6 +121,7 @@ def root_between(
     step = np.minimum(np.maximum(fa / apart, 0.02), 0.98)
     left: IntArray | None = None
     for _ in range(MAX_STEPS):
+        go_on()
         x = a + step * (b - a)
         fx = function(x)
         same = (fx > 0.0) == (fa > 0.0)

@@ -6,21 +6,28 @@ import time
 from dataclasses import dataclass
 from datetime import datetime
 from threading import Lock
+from typing import Any
 from uuid import UUID
+
+from pydantic import TypeAdapter, ValidationError
 
 from ebbrin.core.base import DomainError
 from ebbrin.demo import demo_builds
 from ebbrin.document.build import Build
 from ebbrin.document.from_core import refusal
+from ebbrin.document.problems import FieldProblem, problem
 from ebbrin.document.resolve import MissingValues
 from ebbrin.document.result import Evaluation, Text, Verdict
 from ebbrin.service.evaluate import evaluate
-from ebbrin.store.builds import Builds, Revision
+from ebbrin.store.builds import Builds, Heading, Revision
 from ebbrin.store.database import Database
 from ebbrin.store.errors import RevisionTaken
+from ebbrin.version import version
 
-PATIENCE = 1.0
+PATIENCE = 0.5
 """How long a list takes to judge builds before it answers with those that it has [s]."""
+PAGE_OF_REVISIONS = 50
+SHOWN_PROBLEMS = 3
 
 
 @dataclass(frozen=True)
@@ -36,8 +43,8 @@ class Stored:
 
 @dataclass(frozen=True)
 class Summary:
-    """A line of the list: a build and its worst case. No verdict while it is still being described, or has not been
-    ``judged``."""
+    """A line of the list: a build and its worst case. No verdict while it is still being described, cannot be read, or
+    has not been ``judged``."""
 
     id: UUID
     revision: int
@@ -49,6 +56,7 @@ class Summary:
     chance: float | None
     worst_case: str | None
     sentence: Text
+    readable: bool = True
 
 
 class Conflict(Exception):  # noqa: N818
@@ -59,26 +67,50 @@ class Conflict(Exception):  # noqa: N818
         super().__init__(f"revision {based_on} has been followed by revision {current.revision}")
 
 
+class Unreadable(Exception):  # noqa: N818
+    """A stored document that is none any more, such as one whose values a newer Ebbrin no longer allows. It is kept."""
+
+    def __init__(self, revision: Revision, problems: list[FieldProblem]) -> None:
+        self.revision, self.document, self.problems = revision.number, revision.document, problems
+        more = f" and {len(problems) - SHOWN_PROBLEMS} more" if len(problems) > SHOWN_PROBLEMS else ""
+        self.said = "; ".join(f"{p.path}: {p.message}".rstrip(".") for p in problems[:SHOWN_PROBLEMS]) + more
+        super().__init__(f"build {revision.build_id} cannot be read: {self.said}")
+
+
 class BuildService:
     """What the page and the command line do with stored builds."""
 
     def __init__(self, database: Database) -> None:
         self._database = database
-        self._judged: dict[UUID, Summary] = {}
-        self._lock = Lock()
+        self._judging = Lock()
 
-    def create(self, build: Build) -> Stored:
-        """Store a new build."""
+    def create(self, build: Build, save_id: UUID | None = None) -> Stored:
+        """Store a new build; what the same save has stored already, if it has."""
         with self._database.session() as session:
-            return _stored(Builds(session).add(build.model_dump(mode="json")))
+            return _stored(Builds(session).add(build.model_dump(mode="json"), save_id))
 
     def open(self, build_id: UUID) -> Stored:
-        """The newest revision."""
+        """The newest revision.
+
+        Raises
+        ------
+        Unreadable
+        """
         with self._database.session() as session:
             return _stored(Builds(session).latest(build_id))
 
-    def save(self, build_id: UUID, based_on: int, build: Build) -> Stored:
-        """Add a revision on top of ``based_on``.
+    def open_revision(self, build_id: UUID, number: int) -> Stored:
+        """One revision. Raises as ``open``."""
+        with self._database.session() as session:
+            return _stored(Builds(session).revision(build_id, number))
+
+    def document(self, build_id: UUID) -> dict[str, Any]:
+        """The newest document as it is stored, whether it can be read or not."""
+        with self._database.session() as session:
+            return Builds(session).latest(build_id).document
+
+    def save(self, build_id: UUID, based_on: int, build: Build, save_id: UUID | None = None) -> Stored:
+        """Add a revision on top of ``based_on``; what the same save has stored already, if it has.
 
         Raises
         ------
@@ -88,39 +120,48 @@ class BuildService:
         document = build.model_dump(mode="json")
         try:
             with self._database.session() as session:
-                return _stored(Builds(session).append(build_id, based_on, document))
+                return _stored(Builds(session).append(build_id, based_on, document, save_id))
         except RevisionTaken as taken:
             raise Conflict(based_on, self.open(build_id), build) from taken
 
-    def revisions(self, build_id: UUID) -> list[Stored]:
-        """All revisions, the newest first."""
+    def revisions(
+        self, build_id: UUID, before: int | None = None, most: int = PAGE_OF_REVISIONS
+    ) -> list[Heading]:
+        """Revisions without their documents, the newest first."""
         with self._database.session() as session:
-            return [_stored(revision) for revision in Builds(session).revisions(build_id)]
+            return list(Builds(session).headings(build_id, before, most))
 
-    def name_revision(self, build_id: UUID, number: int, name: str) -> Stored:
+    def name_revision(self, build_id: UUID, number: int, name: str) -> Heading:
         """Give one revision a name; an empty one takes it away."""
         with self._database.session() as session:
-            return _stored(Builds(session).name(build_id, number, name.strip() or None))
+            return Builds(session).name(build_id, number, name.strip() or None)
 
     def summaries(self, patience: float = PATIENCE) -> list[Summary]:
         """Every build with its worst case, as far as they can be judged in about ``patience`` [s]; at least one more
-        each time."""
+        each time, unless another list is judging just now."""
         with self._database.session() as session:
             latest = Builds(session).all_latest()
-        end, late, lines = time.monotonic() + patience, False, []
-        for revision in latest:
-            line = self._known(revision)
-            if line is None and not late:
-                line = self._judged_now(revision)
-                late = time.monotonic() > end
-            lines.append(line or _line(_stored(revision), [], judged=False))
-        return lines
+        may = self._judging.acquire(blocking=False)
+        try:
+            end, lines = time.monotonic() + patience, []
+            for heading in latest:
+                line = _kept(heading)
+                if line is None and may:
+                    line = self._judged_now(heading)
+                    if time.monotonic() > end:
+                        self._judging.release()
+                        may = False
+                lines.append(line or _unjudged(heading))
+            return lines
+        finally:
+            if may:
+                self._judging.release()
 
     def load_demo_when_new(self) -> int:
         """Store the demo workshop if there is no build at all; how many were stored."""
         with self._database.session() as session:
             builds = Builds(session)
-            if builds.all_latest():
+            if builds.any():
                 return 0
             demo = demo_builds()
             for build in demo:
@@ -133,20 +174,62 @@ class BuildService:
             Builds(session).remove_all()
         return self.load_demo_when_new()
 
-    def _known(self, revision: Revision) -> Summary | None:
-        with self._lock:
-            line = self._judged.get(revision.build_id)
-        return line if line is not None and line.revision == revision.number else None
-
-    def _judged_now(self, revision: Revision) -> Summary:
-        line = _judge(_stored(revision))
-        with self._lock:
-            self._judged[revision.build_id] = line
+    def _judged_now(self, heading: Heading) -> Summary:
+        """Judge a build and keep what was found."""
+        with self._database.session() as session:
+            revision = Builds(session).revision(heading.build_id, heading.number)
+        try:
+            line = _judge(_stored(revision))
+        except Unreadable as error:
+            line = _unjudged(heading, [f"Cannot be read: {error.said}."], judged=True, readable=False)
+        kept = SUMMARY.dump_python(line, mode="json")
+        with self._database.session() as session:
+            Builds(session).keep_judgement(heading.build_id, heading.number, version(), kept)
         return line
 
 
+SUMMARY = TypeAdapter(Summary)
+
+
+def _kept(heading: Heading) -> Summary | None:
+    """What this version of Ebbrin has kept of a build's judgement."""
+    if heading.line is None or heading.judged_by != version():
+        return None
+    try:
+        return SUMMARY.validate_python(heading.line)
+    except ValidationError:
+        return None
+
+
+def _unjudged(
+    heading: Heading, sentence: Text | None = None, judged: bool = False, readable: bool = True
+) -> Summary:
+    return Summary(
+        heading.build_id,
+        heading.number,
+        heading.created_at,
+        heading.called,
+        heading.workshop,
+        judged,
+        None,
+        None,
+        None,
+        sentence or [],
+        readable,
+    )
+
+
 def _stored(revision: Revision) -> Stored:
-    build = Build.model_validate(revision.document)
+    """A revision as a build.
+
+    Raises
+    ------
+    Unreadable
+    """
+    try:
+        build = Build.model_validate(revision.document)
+    except ValidationError as error:
+        raise Unreadable(revision, [problem(dict(e)) for e in error.errors()]) from error
     return Stored(revision.build_id, revision.number, revision.created_at, revision.name, build)
 
 
@@ -171,7 +254,6 @@ def _line(
     verdict: Verdict | None = None,
     chance: float | None = None,
     worst_case: str | None = None,
-    judged: bool = True,
 ) -> Summary:
     build = stored.build
     return Summary(
@@ -180,7 +262,7 @@ def _line(
         stored.saved_at,
         build.name,
         build.workshop,
-        judged,
+        True,
         verdict,
         chance,
         worst_case,

@@ -24,6 +24,8 @@ from ebbrin.document.to_core import cases_from, kelvin, system_from
 from ebbrin.formats import course as form
 from ebbrin.verdict import drive as words
 
+MOST_ROWS_OF_EACH = 4000
+"""Rows of a recording over which every fault is driven: an hour at one a second."""
 HALF = 0.5
 """How bad a fault is taken to be that there can be more or less of, where all are driven."""
 
@@ -124,25 +126,30 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
 
 def each_fault(question: DriveQuestion, recording: Recording | None = None) -> list[FaultOutcome]:
     """The drive once more with every single fault on top of its own, those with a severity at half of it, the
-    hottest first. Raises as ``asked_of`` does."""
+    hottest first. Raises as ``asked_of`` does, and NoDrive for a recording of more than MOST_ROWS_OF_EACH rows."""
+    if recording is not None and len(recording.time_s) > MOST_ROWS_OF_EACH:
+        raise NoDrive(
+            f"Every fault is driven over at most {MOST_ROWS_OF_EACH} rows of a recording, and {recording.name} has "
+            f"{len(recording.time_s)}. Leave rows out, such as every second one, or drive one fault at a time."
+        )
     asked = asked_of(question, recording)
     names = all_possible(asked.system)
     sets = [[*asked.troubles, Trouble(name, HALF if name in GRADED else 1.0)] for name in names]
     limit, density = float(asked.system.limits.top_hose), plant_of(asked.system).filled_density
-    outcomes = []
-    for name, course in zip(names, drive_many(asked.system, asked.legs, asked.start, sets), strict=True):
+
+    def outcome(number: int, course: Course) -> FaultOutcome:
         over = time_to(course, limit)
-        outcomes.append(
-            FaultOutcome(
-                fault=name,
-                hottest_c=celsius(course.engine_out.max()),
-                time_to_limit_s=over if np.isfinite(over) else None,
-                boils=any(event.kind is EventKind.BOILS for event in events(course, limit)),
-                runs_dry=course.runs_dry,
-                lost_l=litres(course.ground, density),
-            )
+        return FaultOutcome(
+            fault=names[number],
+            hottest_c=celsius(course.engine_out.max()),
+            time_to_limit_s=over if np.isfinite(over) else None,
+            boils=any(event.kind is EventKind.BOILS for event in events(course, limit)),
+            runs_dry=course.runs_dry,
+            lost_l=litres(course.ground, density),
         )
-    return sorted(outcomes, key=lambda outcome: -outcome.hottest_c)
+
+    found = drive_many(asked.system, asked.legs, asked.start, sets, outcome)
+    return sorted(found, key=lambda one: -one.hottest_c)
 
 
 def cases_of(drive: Drive, build: Build) -> list[Case]:

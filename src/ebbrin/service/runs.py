@@ -18,6 +18,8 @@ from ebbrin.store.errors import StoreUnavailable
 from ebbrin.store.runs import Run, Runs
 
 TELL_EVERY = 0.3  # s
+KEPT = 20
+"""Sizings of a build that are kept."""
 PATIENCE = 120.0
 """How long a worker waits for the database to come back before it gives an answer up [s]."""
 MOST_ATTEMPTS = 3
@@ -46,7 +48,9 @@ class RunService:
         resolve(question.build, question.variant)
         with self._database.session() as session:
             runs = Runs(session)
+            runs.alone(build_id)
             runs.cancel(build_id)
+            runs.prune(build_id, KEPT - 1)
             return runs.add(build_id, question.model_dump(mode="json"))
 
     def find(self, run_id: UUID) -> Run:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from ebbrin.core.system import uncertainty as core
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import resolve
@@ -19,13 +17,8 @@ def uncertainty(
     build: Build,
     variant_id: str | None = None,
     samples: int = core.SAMPLES,
-    proceed: Callable[[float], bool] = lambda _share: True,
-) -> Uncertainty | None:
+) -> Uncertainty:
     """Chance of holding of a variant (the first if none is named), case by case and for the build.
-
-    Parameters
-    ----------
-    proceed : asked with the share that is done [-]; False stops, and the answer is None.
 
     Raises
     ------
@@ -39,9 +32,7 @@ def uncertainty(
     resolved = resolve(build, variant_id or build.variants[0].id)
     system, cases = system_from(resolved).checked(), cases_from(resolved)
     unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
-    chances = core.chances(system, cases, unknowns, samples, proceed=proceed)
-    if chances is None:
-        return None
+    chances = core.chances(system, cases, unknowns, samples)
     by_id = {case.id: case for case in evaluate(build, resolved.variant.id, levers=False).cases}
     return Uncertainty(
         variant_id=resolved.variant.id,

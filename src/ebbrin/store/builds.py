@@ -9,11 +9,12 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from ebbrin.store.errors import RevisionTaken, UnknownBuild
-from ebbrin.store.models import BuildRow, RevisionRow
+from ebbrin.store.errors import RevisionTaken, SaveIdUsed, UnknownBuild
+from ebbrin.store.models import BuildRow, JudgementRow, RevisionRow
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,21 @@ class Revision:
     document: dict[str, Any]
 
 
+@dataclass(frozen=True)
+class Heading:
+    """A revision without its document: of the newest one of a build also what the document calls it, and what was
+    kept of its judgement by one version of Ebbrin."""
+
+    build_id: UUID
+    number: int
+    created_at: datetime
+    name: str | None
+    called: str = ""
+    workshop: str = ""
+    judged_by: str | None = None
+    line: dict[str, Any] | None = None
+
+
 def _revision(row: RevisionRow) -> Revision:
     return Revision(row.build_id, row.number, row.created_at, row.name, row.document)
 
@@ -37,12 +53,43 @@ class Builds:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def add(self, document: dict[str, Any]) -> Revision:
-        """A new build with its first revision."""
+    def add(self, document: dict[str, Any], save_id: UUID | None = None) -> Revision:
+        """A new build with its first revision; the one that this save has made already, if it has.
+
+        Raises
+        ------
+        SaveIdUsed
+        """
+        before = self._saved(save_id, None, document)
+        if before is not None:
+            return before
         build_id = uuid4()
         self._session.add(BuildRow(id=build_id))
         self._session.flush()
-        return self._append(build_id, 1, document)
+        return self._append(build_id, 1, document, save_id)
+
+    def _saved(
+        self, save_id: UUID | None, build_id: UUID | None, document: dict[str, Any]
+    ) -> Revision | None:
+        """The revision that a save has made already.
+
+        Raises
+        ------
+        SaveIdUsed
+            If it was another document, or for another build.
+        """
+        if save_id is None:
+            return None
+        row = self._session.scalars(select(RevisionRow).where(RevisionRow.save_id == save_id)).first()
+        if row is None:
+            return None
+        if (
+            row.document != document
+            or (build_id is None and row.number != 1)
+            or build_id not in (None, row.build_id)
+        ):
+            raise SaveIdUsed(save_id)
+        return _revision(row)
 
     def latest(self, build_id: UUID) -> Revision:
         """The newest revision of a build.
@@ -57,47 +104,81 @@ class Builds:
             raise UnknownBuild(build_id)
         return _revision(row)
 
-    def append(self, build_id: UUID, based_on: int, document: dict[str, Any]) -> Revision:
-        """The next revision after ``based_on``.
+    def revision(self, build_id: UUID, number: int) -> Revision:
+        """One revision of a build.
+
+        Raises
+        ------
+        UnknownBuild
+            If there is no such build or revision.
+        """
+        row = self._session.get(RevisionRow, (build_id, number))
+        if row is None:
+            raise UnknownBuild(build_id)
+        return _revision(row)
+
+    def append(
+        self, build_id: UUID, based_on: int, document: dict[str, Any], save_id: UUID | None = None
+    ) -> Revision:
+        """The next revision after ``based_on``; the one that this save has made already, if it has.
 
         Raises
         ------
         UnknownBuild
         RevisionTaken
             If ``based_on`` is no longer the newest.
+        SaveIdUsed
         """
+        before = self._saved(save_id, build_id, document)
+        if before is not None:
+            return before
         newest = self.latest(build_id)
         if newest.number != based_on:
             raise RevisionTaken(build_id, based_on + 1)
-        return self._append(build_id, based_on + 1, document)
+        return self._append(build_id, based_on + 1, document, save_id)
 
-    def _append(self, build_id: UUID, number: int, document: dict[str, Any]) -> Revision:
-        row = RevisionRow(build_id=build_id, number=number, document=document)
+    def _append(
+        self, build_id: UUID, number: int, document: dict[str, Any], save_id: UUID | None
+    ) -> Revision:
+        row = RevisionRow(build_id=build_id, number=number, document=document, save_id=save_id)
         self._session.add(row)
         try:
             self._session.flush()
         except IntegrityError as error:
             self._session.rollback()
-            if "revisions_pkey" in str(error.orig):
+            constraint = getattr(getattr(error.orig, "diag", None), "constraint_name", None)
+            if constraint == "revisions_save_id_key":
+                # The same save, sent twice at once: the other one has stored it.
+                before = self._saved(save_id, None if number == 1 else build_id, document)
+                if before is not None:
+                    return before
+            if constraint == "revisions_pkey":
+                before = self._saved(save_id, build_id, document)
+                if before is not None:
+                    return before
                 raise RevisionTaken(build_id, number) from error
             raise
         self._session.refresh(row)
         return _revision(row)
 
-    def revisions(self, build_id: UUID) -> Sequence[Revision]:
-        """All revisions of a build, the newest first.
+    def headings(self, build_id: UUID, before: int | None, most: int) -> Sequence[Heading]:
+        """Revisions of a build without their documents, the newest first, at most so many below number ``before``.
 
         Raises
         ------
         UnknownBuild
         """
-        query = select(RevisionRow).where(RevisionRow.build_id == build_id)
-        rows = self._session.scalars(query.order_by(RevisionRow.number.desc())).all()
-        if not rows:
+        if self._session.get(BuildRow, build_id) is None:
             raise UnknownBuild(build_id)
-        return [_revision(row) for row in rows]
+        query = select(RevisionRow.number, RevisionRow.created_at, RevisionRow.name).where(
+            RevisionRow.build_id == build_id
+        )
+        if before is not None:
+            query = query.where(RevisionRow.number < before)
+        rows = self._session.execute(query.order_by(RevisionRow.number.desc()).limit(most))
+        return [Heading(build_id, number, at, name) for number, at, name in rows]
 
-    def name(self, build_id: UUID, number: int, name: str | None) -> Revision:
+    def name(self, build_id: UUID, number: int, name: str | None) -> Heading:
         """Give a revision a name, or take it away.
 
         Raises
@@ -110,22 +191,52 @@ class Builds:
             raise UnknownBuild(build_id)
         row.name = name
         self._session.flush()
-        return _revision(row)
+        return Heading(build_id, row.number, row.created_at, row.name)
 
-    def all_latest(self) -> Sequence[Revision]:
-        """The newest revision of every build, the one changed last first."""
+    def all_latest(self) -> Sequence[Heading]:
+        """The newest revision of every build, the one changed last first, with what is kept of its judgement."""
         newest = (
             select(RevisionRow.build_id, func.max(RevisionRow.number).label("number"))
             .group_by(RevisionRow.build_id)
             .subquery()
         )
-        query = select(RevisionRow).join(
-            newest,
-            (RevisionRow.build_id == newest.c.build_id) & (RevisionRow.number == newest.c.number),
+        query = (
+            select(
+                RevisionRow.build_id,
+                RevisionRow.number,
+                RevisionRow.created_at,
+                RevisionRow.name,
+                RevisionRow.document["name"].astext,
+                RevisionRow.document["workshop"].astext,
+                JudgementRow.version,
+                JudgementRow.line,
+            )
+            .join(
+                newest,
+                (RevisionRow.build_id == newest.c.build_id) & (RevisionRow.number == newest.c.number),
+            )
+            .outerjoin(
+                JudgementRow,
+                (JudgementRow.build_id == RevisionRow.build_id)
+                & (JudgementRow.revision == RevisionRow.number),
+            )
+            .order_by(RevisionRow.created_at.desc())
         )
         return [
-            _revision(row) for row in self._session.scalars(query.order_by(RevisionRow.created_at.desc()))
+            Heading(build_id, number, at, name, called or "", workshop or "", by, line)
+            for build_id, number, at, name, called, workshop, by, line in self._session.execute(query)
         ]
+
+    def keep_judgement(self, build_id: UUID, revision: int, version: str, line: dict[str, Any]) -> None:
+        """Keep what the list says of a build."""
+        row = {"build_id": build_id, "revision": revision, "version": version, "line": line}
+        self._session.execute(
+            insert(JudgementRow).values(row).on_conflict_do_update(index_elements=["build_id"], set_=row)
+        )
+
+    def any(self) -> bool:
+        """Whether there is a build at all."""
+        return self._session.scalars(select(BuildRow.id).limit(1)).first() is not None
 
     def remove_all(self) -> None:
         """Empty the store, for setting the demo back."""

@@ -25,8 +25,28 @@ class RevisionTaken(StoreError):  # noqa: N818
         super().__init__(f"revision {number} of build {build_id} exists already")
 
 
+class SaveIdUsed(StoreError):  # noqa: N818
+    """Another document was saved under the same id of a save."""
+
+    def __init__(self, save_id: UUID) -> None:
+        self.save_id = save_id
+        super().__init__(f"The save {save_id} was made before, with another document or for another build")
+
+
 class StoreUnavailable(StoreError):  # noqa: N818
-    """The database does not answer."""
+    """The database does not answer. Whether what was sent last was stored is not known."""
+
+
+class StoreBusy(StoreError):  # noqa: N818
+    """The database has too much to do for this now. Nothing was changed."""
+
+
+class StoreFull(StoreError):  # noqa: N818
+    """The disk of the database is full. Nothing was changed."""
+
+
+class StoreBroken(StoreError):  # noqa: N818
+    """A table is missing or damaged; the message says which. Nothing was changed."""
 
 
 class UnknownRun(StoreError):  # noqa: N818

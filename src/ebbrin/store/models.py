@@ -11,11 +11,13 @@ from sqlalchemy import (
     DateTime,
     Float,
     ForeignKey,
+    Index,
     Integer,
     PrimaryKeyConstraint,
     String,
     false,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import UUID as PG_UUID
@@ -36,7 +38,8 @@ class BuildRow(Base):
 
 
 class RevisionRow(Base):
-    """One whole document. (build_id, number) is unique: two writers cannot both add the same number."""
+    """One whole document. (build_id, number) is unique: two writers cannot both add the same number. ``save_id`` is
+    made by who saves: the same save sent twice is stored once."""
 
     __tablename__ = "revisions"
     __table_args__ = (PrimaryKeyConstraint("build_id", "number", name="revisions_pkey"),)
@@ -45,7 +48,19 @@ class RevisionRow(Base):
     number: Mapped[int] = mapped_column(Integer)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     name: Mapped[str | None] = mapped_column(String(120))
+    save_id: Mapped[UUID | None] = mapped_column(PG_UUID(as_uuid=True), unique=True)
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class JudgementRow(Base):
+    """What the list says of a build: kept with the revision and the version of Ebbrin that judged it."""
+
+    __tablename__ = "judgements"
+
+    build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="CASCADE"), primary_key=True)
+    revision: Mapped[int] = mapped_column(Integer)
+    version: Mapped[str] = mapped_column(String(64))
+    line: Mapped[dict[str, Any]] = mapped_column(JSONB)
 
 
 class ShelfRow(Base):
@@ -66,6 +81,11 @@ class RunRow(Base):
     takes it up; only the worker of the last attempt may write."""
 
     __tablename__ = "runs"
+    __table_args__ = (
+        Index(
+            "runs_one_open", "build_id", unique=True, postgresql_where=text("state IN ('waiting', 'running')")
+        ),
+    )
 
     id: Mapped[UUID] = mapped_column(PG_UUID(as_uuid=True), primary_key=True)
     build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="CASCADE"), index=True)

@@ -8,12 +8,12 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import func, select, text, update
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from ebbrin.store.errors import UnknownBuild, UnknownRun
-from ebbrin.store.models import RunRow
+from ebbrin.store.models import BuildRow, RunRow
 
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 QUEUE, TASK = "sizing", "size"
@@ -74,6 +74,30 @@ class Runs:
         self._session.refresh(row)
         self._enqueue(row.id)
         return _run(row)
+
+    def alone(self, build_id: UUID) -> None:
+        """Let one request at a time begin a sizing of a build; held to the end of the transaction.
+
+        Raises
+        ------
+        UnknownBuild
+        """
+        query = select(BuildRow.id).where(BuildRow.id == build_id).with_for_update(key_share=True)
+        if self._session.scalars(query).first() is None:
+            raise UnknownBuild(build_id)
+
+    def prune(self, build_id: UUID, kept: int) -> None:
+        """Let go of sizings of a build that have ended but for the ``kept`` newest."""
+        newest = (
+            select(RunRow.id)
+            .where(RunRow.build_id == build_id)
+            .order_by(RunRow.created_at.desc())
+            .limit(kept)
+        )
+        old = delete(RunRow).where(
+            RunRow.build_id == build_id, RunRow.state.not_in(OPEN), RunRow.id.not_in(newest)
+        )
+        self._session.execute(old)
 
     def _enqueue(self, run_id: UUID) -> None:
         # The queue library's own function, which its other writers call too.

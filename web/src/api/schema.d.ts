@@ -53,6 +53,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build_id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stored Document
+         * @description The newest document as it is stored, also where it cannot be read as a build any more.
+         */
+        get: operations["stored_document_api_v1_builds__build_id__document_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build_id}/revisions": {
         parameters: {
             query?: never;
@@ -62,9 +82,29 @@ export interface paths {
         };
         /**
          * List Revisions
-         * @description All revisions of a build, the newest first.
+         * @description Revisions of a build without their documents, the newest first, some 50 at a time.
          */
         get: operations["list_revisions_api_v1_builds__build_id__revisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build_id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Revision
+         * @description One revision of a build, whole.
+         */
+        get: operations["open_revision_api_v1_builds__build_id__revisions__number__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -322,7 +362,7 @@ export interface paths {
         };
         /**
          * Health
-         * @description Whether the server and its database answer.
+         * @description Whether the server and its database answer; 503 where the database does not.
          */
         get: operations["health_api_v1_health_get"];
         put?: never;
@@ -683,6 +723,22 @@ export interface components {
             value: unknown;
         };
         /**
+         * Backups
+         * @description Copies of the whole database that are made by themselves, one a day.
+         */
+        Backups: {
+            /**
+             * Kept
+             * @description How many there are.
+             */
+            kept: number;
+            /**
+             * Made At
+             * @description When the newest was made; null where there is none.
+             */
+            made_at: string | null;
+        };
+        /**
          * Build
          * @description A build: site, duty cases that all variants share, and variants.
          */
@@ -752,6 +808,11 @@ export interface components {
             judged: boolean;
             /** Name */
             name: string;
+            /**
+             * Readable
+             * @description False where what is stored is no build any more; the sentence says why. It is kept.
+             */
+            readable: boolean;
             /** Revision */
             revision: number;
             /**
@@ -2144,10 +2205,22 @@ export interface components {
          * @description Whether Ebbrin can work.
          */
         Health: {
+            /** @description Null where Ebbrin does not look after the database itself. */
+            backups: components["schemas"]["Backups"] | null;
             /** Database */
             database: boolean;
-            /** Status */
+            /**
+             * Instance
+             * @description Name of this start of the server; no other has it.
+             */
+            instance: string;
+            /**
+             * Status
+             * @description “ok”, or what is wrong, in words.
+             */
             status: string;
+            /** Version */
+            version: string;
         };
         /**
          * Heat
@@ -2819,6 +2892,24 @@ export interface components {
             thermostats_c: number[];
             /** @description The variant with that radiator, to be looked at. */
             variant: components["schemas"]["Variant"] | null;
+        };
+        /**
+         * RevisionHeading
+         * @description One revision of a build, without its document.
+         */
+        RevisionHeading: {
+            /** Revision */
+            revision: number;
+            /**
+             * Revision Name
+             * @description What somebody called this revision.
+             */
+            revision_name: string | null;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
         };
         /**
          * RevisionName
@@ -3619,7 +3710,10 @@ export interface operations {
     create_build_api_v1_builds_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by who saves: the same save sent twice is stored once, and answered the same. */
+                "Idempotency-Key"?: string | null;
+            };
             path?: never;
             cookie?: never;
         };
@@ -3728,6 +3822,8 @@ export interface operations {
             header?: {
                 /** @description ETag of the revision that was edited. */
                 "if-match"?: string | null;
+                /** @description Made by who saves: the same save sent twice is stored once, and answered the same. */
+                "Idempotency-Key"?: string | null;
             };
             path: {
                 build_id: string;
@@ -3821,7 +3917,7 @@ export interface operations {
             };
         };
     };
-    list_revisions_api_v1_builds__build_id__revisions_get: {
+    stored_document_api_v1_builds__build_id__document_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3838,7 +3934,117 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredBuild"][];
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_revisions_api_v1_builds__build_id__revisions_get: {
+        parameters: {
+            query?: {
+                /** @description Only those below it. */
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionHeading"][];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_revision_api_v1_builds__build_id__revisions__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredBuild"];
                 };
             };
             /** @description Problem */
@@ -3895,7 +4101,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredBuild"];
+                    "application/json": components["schemas"]["RevisionHeading"];
                 };
             };
             /** @description Problem */
@@ -4105,6 +4311,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     condition_api_v1_curves_condition_post: {
@@ -4156,6 +4372,16 @@ export interface operations {
             };
             /** @description Problem */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4223,6 +4449,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     flow_api_v1_curves_flow_post: {
@@ -4282,6 +4518,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     heat_api_v1_curves_heat_post: {
@@ -4333,6 +4579,16 @@ export interface operations {
             };
             /** @description Problem */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4592,6 +4848,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     health_api_v1_health_get: {
@@ -4612,14 +4878,13 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
-            /** @description Problem */
+            /** @description The database does not answer. */
             503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Health"];
                 };
             };
         };
@@ -4681,6 +4946,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     import_recording_api_v1_recordings_post: {
@@ -4710,6 +4985,16 @@ export interface operations {
             };
             /** @description Problem */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4866,6 +5151,16 @@ export interface operations {
             };
             /** @description Problem */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5100,6 +5395,16 @@ export interface operations {
             };
             /** @description Problem */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, fields, replace
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray
+from ebbrin.core.base import BoolArray, FloatArray, go_on, still_wanted
 from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.maps import Maps, maps
@@ -20,6 +20,7 @@ from ebbrin.core.drive.run import STEP, Course, drive
 from ebbrin.core.system.balance import road_power
 from ebbrin.core.system.parts import Cases, System
 
+T = TypeVar("T")
 SHARED = ("stages", "heat_capacity", "density", "place")
 
 
@@ -110,14 +111,26 @@ def _driven(
 
 
 def drive_many(
-    system: System, legs: Legs, start: float, troubles: Sequence[Sequence[Trouble]], step: float = STEP
-) -> list[Course]:
-    """The same drive with each of several sets of faults, over several cores. Raises as ``drive_legs`` does."""
+    system: System,
+    legs: Legs,
+    start: float,
+    troubles: Sequence[Sequence[Trouble]],
+    of: Callable[[int, Course], T],
+    step: float = STEP,
+) -> list[T]:
+    """The same drive with each of several sets of faults, over several cores: what ``of`` makes of each set's
+    number and course, which is not kept. Raises as ``drive_legs`` does."""
     grouped = _grouped(system, legs)
     sound = maps(system, legs.points, legs.running, grouped)
+    wanted = still_wanted.get()
+
+    def one(number: int) -> T:
+        still_wanted.set(wanted)  # each thread has its own
+        go_on()
+        return of(number, _driven(system, legs, start, troubles[number], step, grouped, sound))
+
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
-        driven = pool.map(lambda some: _driven(system, legs, start, some, step, grouped, sound), troubles)
-        return list(driven)
+        return list(pool.map(one, range(len(troubles))))
 
 
 def _joined(parts: list[Maps]) -> Maps:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray
+from ebbrin.core.base import FloatArray, go_on
 from ebbrin.core.system.chance import SEED, Unknown, applied, centred, hunted, places, spare
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
@@ -31,14 +31,9 @@ def chances(
     unknowns: Sequence[Unknown],
     samples: int = SAMPLES,
     seed: int = SEED,
-    proceed: Callable[[float], bool] = lambda _share: True,
-) -> Chances | None:
-    """Sample the unknowns of one system and count; None if ``proceed`` said to stop. What the samples bring is laid
-    around the likely answer (``chance.centred``).
-
-    Parameters
-    ----------
-    proceed : called with the share that is done [-] before each CHUNK of samples.
+) -> Chances:
+    """Sample the unknowns of one system and count. What the samples bring is laid around the likely answer
+    (``chance.centred``).
 
     Raises
     ------
@@ -48,8 +43,7 @@ def chances(
     cases, at = cases.checked(), places(len(unknowns), samples, seed)
     parts = []
     for first in range(0, samples, CHUNK):
-        if not proceed(first / samples):
-            return None
+        go_on()
         parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK]), cases)))
     below = likely(system, cases, unknowns) + centred(np.concatenate(parts)) > 0.0
     return Chances(below.mean(0), float(below.all(-1).mean()), samples)

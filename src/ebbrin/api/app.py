@@ -19,6 +19,8 @@ from ebbrin.service.runs import RunService
 from ebbrin.service.shelf import ShelfService
 from ebbrin.store.database import Database
 
+ROUTERS = (pulse.router, routes.router, curves.router, shelf.router, sizing.router, drive.router)
+
 
 def create_app(
     database_url: str, page_folder: Path | None = None, instance: str = "", told: Path | None = None
@@ -54,13 +56,9 @@ def create_app(
     app.state.runs = RunService(database)
     app.state.recordings = RecordingService(database)
     problems.install(app)
-    app.include_router(pulse.router)
-    app.include_router(routes.router)
-    app.include_router(curves.router)
-    app.include_router(shelf.router)
-    app.include_router(sizing.router)
-    app.include_router(drive.router)
-    page.install_unknown(app)
+    for router in ROUTERS:
+        app.include_router(router)
+    page.install_unknown(app, ROUTERS)
     if page_folder is not None:
         page.install(app, page_folder)
     app.add_middleware(GZipMiddleware, minimum_size=1500)

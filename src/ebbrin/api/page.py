@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from secrets import token_urlsafe
 
-from fastapi import FastAPI, Request
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import FileResponse, HTMLResponse, Response
 from starlette.exceptions import HTTPException
 from starlette.routing import Match
@@ -20,22 +21,23 @@ FOREVER = "public, max-age=31536000, immutable"
 ALL_METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]
 
 
-def install_unknown(app: FastAPI) -> None:
+def install_unknown(app: FastAPI, routers: Sequence[APIRouter]) -> None:
     """Answer every address of the interface that no route answers: 405 where another method would do, else 404."""
 
     @app.api_route("/api/{path:path}", methods=ALL_METHODS, include_in_schema=False)
     def unknown(path: str, request: Request) -> Response:  # noqa: ARG001
-        allowed = methods_at(app, request)
+        allowed = methods_at(routers, request)
         if allowed:
             return method_not_allowed(allowed)
         raise HTTPException(404, "There is no such address.")
 
 
-def methods_at(app: FastAPI, request: Request) -> list[str]:
+def methods_at(routers: Sequence[APIRouter], request: Request) -> list[str]:
     """Methods that an address of the interface answers, whatever this request's is."""
     return [
         method
-        for route in app.router.routes
+        for router in routers
+        for route in router.routes
         if route.matches(request.scope)[0] is Match.PARTIAL
         for method in getattr(route, "methods", None) or ()
     ]

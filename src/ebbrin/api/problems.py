@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
@@ -62,7 +63,7 @@ def possible(*statuses: int) -> dict[int | str, dict[str, Any]]:
 
 def problem_response(
     status: int, kind: str, title: str, detail: str, errors: list[FieldProblem] | None = None, **more: Any
-) -> JSONResponse:
+) -> Response:
     """A problem body with its media type."""
     body = {
         "type": f"urn:ebbrin:{kind}",
@@ -72,10 +73,11 @@ def problem_response(
         "errors": [asdict(error) for error in errors or []],
         **jsonable_encoder(more),
     }
-    return JSONResponse(body, status_code=status, media_type=MEDIA_TYPE)
+    # Escaped, so that what cannot be written as UTF-8 can be said.
+    return Response(json.dumps(body), status_code=status, media_type=MEDIA_TYPE)
 
 
-def _invalid(_: Request, error: Exception) -> JSONResponse:
+def _invalid(_: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     found = error.errors()
     if any(e["type"] == "json_invalid" for e in found):
@@ -89,20 +91,20 @@ def _invalid(_: Request, error: Exception) -> JSONResponse:
     return problem_response(422, "invalid-build", "The build is not valid", detail, problems)
 
 
-def _missing(_: Request, error: Exception) -> JSONResponse:
+def _missing(_: Request, error: Exception) -> Response:
     assert isinstance(error, MissingValues)
     problems = [missing_problem(m) for m in error.missing]
     detail = "One value is needed." if len(problems) == 1 else f"{len(problems)} values are needed."
     return problem_response(422, "values-needed", "More is needed for an answer", detail, problems)
 
 
-def _domain(_: Request, error: Exception) -> JSONResponse:
+def _domain(_: Request, error: Exception) -> Response:
     assert isinstance(error, DomainError)
     said = refusal(error)
     return problem_response(422, "not-physical", "This cannot be computed", f"{said[0].upper()}{said[1:]}.")
 
 
-def _conflict(_: Request, error: Exception) -> JSONResponse:
+def _conflict(_: Request, error: Exception) -> Response:
     assert isinstance(error, Conflict)
     detail = (
         f"You edited revision {error.based_on}; revision {error.current.revision} was saved meanwhile. "
@@ -119,29 +121,29 @@ def _conflict(_: Request, error: Exception) -> JSONResponse:
     )
 
 
-def _unknown(_: Request, error: Exception) -> JSONResponse:
+def _unknown(_: Request, error: Exception) -> Response:
     return problem_response(404, "unknown-build", "No such build", f"{error}.")
 
 
-def _unknown_run(_: Request, error: Exception) -> JSONResponse:
+def _unknown_run(_: Request, error: Exception) -> Response:
     return problem_response(404, "unknown-run", "No such sizing", f"{error}.")
 
 
-def _unknown_recording(_: Request, __: Exception) -> JSONResponse:
+def _unknown_recording(_: Request, __: Exception) -> Response:
     detail = "The recording of this drive is not kept on this machine. Read its file in again."
     return problem_response(404, "unknown-recording", "No such recording", detail)
 
 
-def _no_drive(_: Request, error: Exception) -> JSONResponse:
+def _no_drive(_: Request, error: Exception) -> Response:
     return problem_response(422, "no-drive", "This cannot be driven", str(error))
 
 
-def _again(answer: JSONResponse, seconds: int) -> JSONResponse:
+def _again(answer: Response, seconds: int) -> Response:
     answer.headers["Retry-After"] = str(seconds)
     return answer
 
 
-def _unavailable(request: Request, __: Exception) -> JSONResponse:
+def _unavailable(request: Request, __: Exception) -> Response:
     detail = "The database does not answer. "
     # A change may have arrived although its answer did not.
     detail += (
@@ -152,27 +154,27 @@ def _unavailable(request: Request, __: Exception) -> JSONResponse:
     return _again(problem_response(503, "no-database", "Storage is away", detail), 2)
 
 
-def _busy(_: Request, error: Exception) -> JSONResponse:
+def _busy(_: Request, error: Exception) -> Response:
     detail = "Ebbrin has too much to do just now. Nothing was changed; try again in a moment."
     return _again(problem_response(503, "busy", "Too much to do", detail), getattr(error, "again", 2))
 
 
-def _too_long(_: Request, error: Exception) -> JSONResponse:
+def _too_long(_: Request, error: Exception) -> Response:
     assert isinstance(error, TooLong)
     detail = f"This took longer than {error.seconds:.0f} s and was stopped. Try again when there is less to do, or ask for less."
     return _again(problem_response(503, "too-long", "It took too long", detail), 5)
 
 
-def _hung_up(_: Request, __: Exception) -> JSONResponse:
+def _hung_up(_: Request, __: Exception) -> Response:
     return problem_response(499, "hung-up", "Nobody waits", "Nobody waits for the answer.")
 
 
-def _full(_: Request, __: Exception) -> JSONResponse:
+def _full(_: Request, __: Exception) -> Response:
     detail = "The disk of the database is full. Nothing was changed: make room on it, then try again."
     return problem_response(507, "disk-full", "The disk is full", detail)
 
 
-def _broken(_: Request, error: Exception) -> JSONResponse:
+def _broken(_: Request, error: Exception) -> Response:
     detail = (
         f"The database is damaged ({error}). Nothing was changed. What does not need this part of it still works; "
         "restore a backup to have all of it: ebbrin restore FILE."
@@ -180,7 +182,7 @@ def _broken(_: Request, error: Exception) -> JSONResponse:
     return problem_response(500, "database-damaged", "The database is damaged", detail)
 
 
-def _unreadable(_: Request, error: Exception) -> JSONResponse:
+def _unreadable(_: Request, error: Exception) -> Response:
     assert isinstance(error, Unreadable)
     detail = (
         f"What is stored cannot be read: {error.said}. It is kept as it is; mend the values that are named."
@@ -191,13 +193,13 @@ def _unreadable(_: Request, error: Exception) -> JSONResponse:
     )  # fmt: skip
 
 
-def _other_save(_: Request, error: Exception) -> JSONResponse:
+def _other_save(_: Request, error: Exception) -> Response:
     return problem_response(
         422, "save-id-used", "Saved before with other content", f"{error}. Nothing was changed."
     )
 
 
-def method_not_allowed(allowed: list[str]) -> JSONResponse:
+def method_not_allowed(allowed: list[str]) -> Response:
     """405 with the methods that an address does answer."""
     said = ", ".join(sorted(allowed))
     answer = problem_response(405, "http", "Request refused", f"This address answers {said}.")
@@ -205,14 +207,19 @@ def method_not_allowed(allowed: list[str]) -> JSONResponse:
     return answer
 
 
-def _http(_: Request, error: Exception) -> JSONResponse:
+def _http(_: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
-    answer = problem_response(error.status_code, "http", "Request refused", str(error.detail))
+    said = str(error.detail)
+    if error.status_code == 400 and said.startswith("There was an error parsing"):
+        said = (
+            "The body cannot be read as JSON: a number in it has too many digits, or it is nested too deeply."
+        )
+    answer = problem_response(error.status_code, "http", "Request refused", said)
     answer.headers.update(error.headers or {})
     return answer
 
 
-def crashed() -> JSONResponse:
+def crashed() -> Response:
     """What is said of a mistake of ours."""
     return problem_response(500, "internal", "Ebbrin made a mistake", "It is in the log; your input is kept.")
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, get_args
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationInfo, field_validator
 from pydantic_core import PydanticCustomError
 
 FAN = {"/air/fan/kind": ["electric", "mechanical"]}
@@ -35,10 +35,32 @@ Words = Annotated[str, AfterValidator(_storable)]
 Name = Annotated[Words, Field(min_length=1, max_length=120)]
 
 
+def _takes(annotation: Any, kind: type) -> bool:
+    """Whether a field of this annotation holds values of a kind."""
+    return annotation is kind or kind in get_args(annotation)
+
+
 class Part(BaseModel):
     """Unknown names are refused, so that a misspelt field is never silently ignored."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="before")
+    @classmethod
+    def _written(cls, value: Any, info: ValidationInfo) -> Any:
+        """Yes and no are no numbers, and half a character is no text."""
+        if isinstance(value, str):
+            try:
+                value.encode()
+            except UnicodeEncodeError:
+                raise PydanticCustomError(
+                    "text", "the text holds half a character, which cannot be stored", {}
+                ) from None
+        elif isinstance(value, bool) and info.field_name is not None:
+            field = cls.model_fields[info.field_name]
+            if "quantity" in (field.json_schema_extra or {}) and not _takes(field.annotation, bool):
+                raise PydanticCustomError("no_number", "yes or no is no number", {})
+        return value
 
 
 class ShelfRef(Part):

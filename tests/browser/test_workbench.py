@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import json
 import re
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, Route, expect
+from sqlalchemy import create_engine
+from sqlalchemy import text as sql
 
 from tests.browser.conftest import LiveServer
 
@@ -140,14 +143,89 @@ def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveS
     expect_saved(other)
     expect(field(bench, "Core depth")).to_have_value("80")
     expect(field(bench, "Core width")).to_have_value("560")
-    history = other.request.get(
-        f"{live.address}/api/v1/builds/{bench.url.split('/builds/')[1].split('?')[0]}/revisions"
-    ).json()
-    sizes = [
-        (r["build"]["variants"][0]["radiator"]["width_mm"], r["build"]["variants"][0]["radiator"]["depth_mm"])
-        for r in history
-    ]
-    assert sizes == [(560, 80), (610, 42), (560, 42)]
+    assert sizes(bench, live) == [(560, 80), (610, 42), (560, 42)]
+
+
+def address_of(page: Page, live: LiveServer) -> str:
+    return f"{live.address}/api/v1/builds/{page.url.split('/builds/')[1].split('?')[0]}"
+
+
+def sizes(page: Page, live: LiveServer) -> list[tuple[float, float]]:
+    """Width and depth of the first variant's core in every revision, the newest first."""
+    address = address_of(page, live)
+    found = []
+    for heading in page.request.get(f"{address}/revisions").json():
+        whole = page.request.get(f"{address}/revisions/{heading['revision']}").json()
+        radiator = whole["build"]["variants"][0]["radiator"]
+        found.append((radiator["width_mm"], radiator["depth_mm"]))
+    return found
+
+
+def test_a_save_whose_answer_is_lost_is_stored_once(bench: Page, live: LiveServer) -> None:
+    lost = []
+
+    def lose(route: Route) -> None:
+        if route.request.method != "PUT":
+            route.continue_()
+            return
+        lost.append(route.fetch().status)  # it arrives, and its answer does not
+        route.abort()
+
+    bench.route("**/api/v1/builds/*", lose)
+    open_station(bench, "Radiator core")
+    field(bench, "Core depth").fill("70")
+    expect(bench.get_by_text("The server does not answer.")).to_be_visible()
+    field(bench, "Core width").fill("600")
+    bench.unroute("**/api/v1/builds/*")
+    expect_saved(bench)
+    assert lost[0] == 200
+    expect(bench.get_by_text("was saved elsewhere")).to_have_count(0)
+    assert sizes(bench, live) == [(600, 70), (560, 70), (560, 42)]
+
+
+def test_undo_keeps_what_another_tab_has_saved(
+    bench: Page, context: BrowserContext, live: LiveServer
+) -> None:
+    open_station(bench, "Radiator core")
+    field(bench, "Core depth").fill("70")
+    expect_saved(bench)
+    other = context.new_page()
+    other.goto(bench.url)  # with the station open
+    field(other, "Core width").fill("600")
+    expect_saved(other)
+    expect(field(bench, "Core width")).to_have_value("600")
+    bench.get_by_role("button", name="Undo").click()
+    expect(field(bench, "Core depth")).to_have_value("42")
+    expect(field(bench, "Core width")).to_have_value("600")
+    expect_saved(bench)
+    assert sizes(bench, live)[0] == (600, 42)
+
+
+def test_a_build_that_cannot_be_read_is_mended(page: Page, live: LiveServer, build_id: str) -> None:
+    engine = create_engine(live._url)
+    with engine.begin() as connection:
+        connection.execute(
+            sql(
+                "UPDATE revisions SET document = jsonb_set(document, '{site,ambient_c}', '61') WHERE build_id = :id"
+            ),
+            {"id": build_id},
+        )
+    engine.dispose()
+    page.goto(live.address)
+    line = page.get_by_role("listitem").filter(has=page.locator(f"a[href='/builds/{build_id}']"))
+    expect(line).to_contain_text("Cannot be read: /site/ambient_c: Ambient is 61 °C")
+    line.get_by_role("link").click()
+    expect(page.get_by_role("heading", name="This build cannot be read any more")).to_be_visible()
+    with page.expect_download() as got:
+        page.get_by_role("button", name="Export it as it is").click()
+    assert json.loads(got.value.path().read_text())["site"]["ambient_c"] == 61
+    ambient = page.get_by_label("Ambient")
+    ambient.fill("75")
+    page.get_by_role("button", name="Save it mended").click()
+    expect(page.get_by_role("alert")).to_contain_text("What you typed is still here")
+    ambient.fill("45")
+    page.get_by_role("button", name="Save it mended").click()
+    expect(page.get_by_role("region", name="Four answers")).to_be_visible()
 
 
 def test_a_clean_tab_follows_the_other(bench: Page, context: BrowserContext) -> None:

@@ -11,9 +11,11 @@ import type {
   Evaluation,
   FaultOutcome,
   FlowLines,
+  Health,
   HeatCurves,
   Problem,
   RecordingImport,
+  RevisionHeading,
   Shelf,
   ShelfImport,
   SizingRun,
@@ -54,7 +56,7 @@ async function settle<T>(
   if (answer.data !== undefined) return answer.data;
   const problem = answer.error as Problem | undefined;
   if (problem && typeof problem === 'object' && 'detail' in problem) {
-    if (problem.status === 503) throw new AwayError();
+    if (problem.type === 'urn:ebbrin:no-database') throw new AwayError();
     throw new ProblemError(problem);
   }
   throw new AwayError();
@@ -68,14 +70,26 @@ export function openBuild(id: string): Promise<StoredBuild> {
   return settle(client.GET('/api/v1/builds/{build_id}', { params: { path: { build_id: id } } }));
 }
 
-export function createBuild(build: Build): Promise<StoredBuild> {
-  return settle(client.POST('/api/v1/builds', { body: build }));
+/** Store a new build. `key` is made by who asks: the same asked twice is stored once. */
+export function createBuild(build: Build, key: string): Promise<StoredBuild> {
+  return settle(
+    client.POST('/api/v1/builds', { params: { header: { 'Idempotency-Key': key } }, body: build }),
+  );
 }
 
-export function saveBuild(id: string, basedOn: number, build: Build): Promise<StoredBuild> {
+/** Save on top of a revision. `key` is made by who saves: the same sent twice is stored once. */
+export function saveBuild(
+  id: string,
+  basedOn: number,
+  build: Build,
+  key: string,
+): Promise<StoredBuild> {
   return settle(
     client.PUT('/api/v1/builds/{build_id}', {
-      params: { path: { build_id: id }, header: { 'if-match': `"${basedOn}"` } },
+      params: {
+        path: { build_id: id },
+        header: { 'if-match': `"${basedOn}"`, 'Idempotency-Key': key },
+      },
       body: build,
     }),
   );
@@ -113,10 +127,27 @@ export function pullLever(build: Build, variant: string, lever: string): Promise
   );
 }
 
-export function listRevisions(id: string): Promise<StoredBuild[]> {
+/** Revisions of a build without their documents, the newest first, some at a time. */
+export function listRevisions(id: string, before?: number): Promise<RevisionHeading[]> {
   return settle(
-    client.GET('/api/v1/builds/{build_id}/revisions', { params: { path: { build_id: id } } }),
+    client.GET('/api/v1/builds/{build_id}/revisions', {
+      params: { path: { build_id: id }, query: { before } },
+    }),
   );
+}
+
+/** One revision of a build, whole. */
+export function openRevision(id: string, number: number): Promise<StoredBuild> {
+  return settle(
+    client.GET('/api/v1/builds/{build_id}/revisions/{number}', {
+      params: { path: { build_id: id, number } },
+    }),
+  );
+}
+
+/** How the server is, and how old the newest backup. */
+export function readHealth(signal: AbortSignal): Promise<Health> {
+  return settle(client.GET('/api/v1/health', { signal }));
 }
 
 /** What stands beside the fields of each station, by its route. */
@@ -146,7 +177,7 @@ export function readCurves<Name extends keyof CurvesByName>(
 }
 
 /** Call a revision something; an empty name takes it away. */
-export function nameRevision(id: string, number: number, name: string): Promise<StoredBuild> {
+export function nameRevision(id: string, number: number, name: string): Promise<RevisionHeading> {
   return settle(
     client.PUT('/api/v1/builds/{build_id}/revisions/{number}/name', {
       params: { path: { build_id: id, number } },

@@ -169,11 +169,6 @@ export function pathsThatDiffer(documents: readonly unknown[]): string[] {
   return found;
 }
 
-/** What differs between two builds, by the titles of the fields. */
-export function differences(a: Build, b: Build): string[] {
-  return [...new Set(pathsThatDiffer([a, b]).map((path) => titleAt(`/${path}`)))];
-}
-
 /** What a field is called; the last word of its path where the schema does not say. */
 export function titleAt(path: string): string {
   try {

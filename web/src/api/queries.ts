@@ -1,4 +1,9 @@
-import { keepPreviousData, queryOptions, type UseQueryOptions } from '@tanstack/react-query';
+import {
+  infiniteQueryOptions,
+  keepPreviousData,
+  queryOptions,
+  type UseQueryOptions,
+} from '@tanstack/react-query';
 import {
   AwayError,
   type CurvesByName,
@@ -7,10 +12,12 @@ import {
   listBuilds,
   listRevisions,
   newestSizing,
+  openRevision,
   readCurves,
+  readHealth,
   readShelf,
 } from './client';
-import type { Build, Drive } from './types';
+import type { Build, Drive, RevisionHeading } from './types';
 
 const JUDGED_SOON = 250; // ms
 
@@ -26,14 +33,35 @@ export const buildsQuery = () =>
       state.data?.some((build) => !build.judged) ? JUDGED_SOON : false,
   });
 
-/** All revisions of a build; asked again after each save. */
+/** Revisions of a build in pages; asked again after each save. */
 export function revisionsQuery(id: string, revision: number) {
-  return queryOptions({
+  return infiniteQueryOptions({
     queryKey: ['builds', id, 'revisions', revision],
-    queryFn: () => listRevisions(id),
+    queryFn: ({ pageParam }) => listRevisions(id, pageParam),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page: RevisionHeading[]) => {
+      const last = page.at(-1);
+      return last && last.revision > 1 ? last.revision : undefined;
+    },
     placeholderData: (before) => before,
   });
 }
+
+/** One revision, whole; it never changes. */
+export const revisionQuery = (id: string, number: number | null) =>
+  queryOptions({
+    queryKey: ['builds', id, 'revision', number],
+    queryFn: () => openRevision(id, number ?? 1),
+    enabled: number !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const healthQuery = () =>
+  queryOptions({
+    queryKey: ['health'],
+    queryFn: ({ signal }) => readHealth(signal),
+    staleTime: 60_000,
+  });
 
 /** A server that is away is asked again until it is back; what it refused stays refused. */
 const patient = {

@@ -34,11 +34,19 @@ export type Lever = Schemas['Lever'];
 export type FourthAnswer = Schemas['FourthAnswer'];
 export type Finding = Schemas['Finding'];
 export type StoredBuild = Schemas['StoredBuild'];
+export type RevisionHeading = Schemas['RevisionHeading'];
+export type Health = Schemas['Health'];
 export type BuildSummary = Schemas['BuildSummary'];
 export type Text = CaseResult['sentence'];
 export type Verdict = CaseResult['verdict'];
 export type ProblemField = Schemas['ProblemField'];
 export type Problem = Schemas['Problem'];
+/** What is stored is no build any more: it comes as it is, with what is wrong. */
+export interface UnreadableProblem extends Problem {
+  readonly document: Record<string, unknown>;
+  readonly revision: number;
+}
+
 export interface ConflictProblem extends Problem {
   readonly based_on: number;
   readonly current: StoredBuild;

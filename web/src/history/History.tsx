@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { nameRevision } from '../api/client';
-import { differences, pathsThatDiffer, titleAt, valueAt } from '../api/fields';
-import { revisionsQuery } from '../api/queries';
+import { pathsThatDiffer, titleAt, valueAt } from '../api/fields';
+import { revisionQuery, revisionsQuery } from '../api/queries';
 import type { Build } from '../api/types';
 import { Box, Button, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
 import type { Units } from '../units/quantities';
@@ -18,7 +18,17 @@ export function History({ onDone }: { readonly onDone: () => void }) {
   const build = useSession((s) => s.build);
   const setBuild = useSession((s) => s.setBuild);
   const [compared, setCompared] = useState<number | null>(null);
-  const revisions = useQuery(revisionsQuery(id, revision));
+  const [failed, setFailed] = useState<string | null>(null);
+  const revisions = useInfiniteQuery(revisionsQuery(id, revision));
+  const then = useQuery(revisionQuery(id, compared));
+  const queries = useQueryClient();
+  const putBack = (number: number) => {
+    setFailed(null);
+    queries
+      .fetchQuery(revisionQuery(id, number))
+      .then((stored) => setBuild(stored.build))
+      .catch((error: Error) => setFailed(error.message));
+  };
   return (
     <Box
       as="section"
@@ -45,62 +55,75 @@ export function History({ onDone }: { readonly onDone: () => void }) {
           The history cannot be read: {revisions.error.message}
         </Paragraph>
       )}
+      {failed && (
+        <Paragraph role="alert" tone="fails">
+          This revision cannot be put back: {failed}
+        </Paragraph>
+      )}
       <ul aria-label="Revisions">
-        {(revisions.data ?? []).map((entry) => {
-          const changed = differences(entry.build, build);
-          return (
-            <Box
-              as="li"
-              key={entry.revision}
-              display="grid"
-              gridTemplateColumns="40px 190px 200px minmax(0,1fr) auto"
-              alignItems="center"
-              gap="3"
-              borderTop="1px solid"
-              borderColor="rule"
-              minHeight="52px"
-            >
-              <Words size="strong">{entry.revision}</Words>
-              <Words tone="quiet">
-                {new Date(entry.saved_at).toLocaleString([], {
-                  dateStyle: 'medium',
-                  timeStyle: 'medium',
-                })}
-              </Words>
-              <RevisionName id={id} revision={entry.revision} name={entry.revision_name} />
-              <Words size="small" tone="quiet">
-                {changed.length === 0
-                  ? 'as the build stands now'
-                  : `${changed.length} ${changed.length === 1 ? 'value differs' : 'values differ'}: ${changed.slice(0, 3).join(', ')}${changed.length > 3 ? ' …' : ''}`}
-              </Words>
-              <Row gap="0">
-                <Button
-                  look="bare"
-                  disabled={changed.length === 0}
-                  aria-expanded={compared === entry.revision}
-                  aria-label={`Compare revision ${entry.revision}`}
-                  onClick={() => setCompared(compared === entry.revision ? null : entry.revision)}
-                >
-                  Compare
-                </Button>
-                <Button
-                  look="bare"
-                  disabled={changed.length === 0}
-                  aria-label={`Put back revision ${entry.revision}`}
-                  onClick={() => setBuild(entry.build)}
-                >
-                  Put back
-                </Button>
-              </Row>
-              {compared === entry.revision && (
-                <Box gridColumn="2 / -1">
-                  <Changes then={entry.build} now={build} />
-                </Box>
-              )}
-            </Box>
-          );
-        })}
+        {(revisions.data?.pages ?? []).flat().map((entry) => (
+          <Box
+            as="li"
+            key={entry.revision}
+            display="grid"
+            gridTemplateColumns="40px 190px minmax(0,1fr) auto"
+            alignItems="center"
+            gap="3"
+            borderTop="1px solid"
+            borderColor="rule"
+            minHeight="52px"
+          >
+            <Words size="strong">{entry.revision}</Words>
+            <Words tone="quiet">
+              {new Date(entry.saved_at).toLocaleString([], {
+                dateStyle: 'medium',
+                timeStyle: 'medium',
+              })}
+            </Words>
+            <RevisionName id={id} revision={entry.revision} name={entry.revision_name} />
+            <Row gap="0">
+              <Button
+                look="bare"
+                aria-expanded={compared === entry.revision}
+                aria-label={`Compare revision ${entry.revision}`}
+                onClick={() => setCompared(compared === entry.revision ? null : entry.revision)}
+              >
+                Compare
+              </Button>
+              <Button
+                look="bare"
+                disabled={entry.revision === revision}
+                aria-label={`Put back revision ${entry.revision}`}
+                onClick={() => putBack(entry.revision)}
+              >
+                Put back
+              </Button>
+            </Row>
+            {compared === entry.revision && (
+              <Box gridColumn="2 / -1">
+                {then.data ? (
+                  <Changes then={then.data.build} now={build} />
+                ) : (
+                  <Paragraph tone={then.isError ? 'fails' : 'quiet'} paddingBottom="3">
+                    {then.isError
+                      ? `This revision cannot be read: ${then.error.message}`
+                      : 'Looking…'}
+                  </Paragraph>
+                )}
+              </Box>
+            )}
+          </Box>
+        ))}
       </ul>
+      {revisions.hasNextPage && (
+        <Button
+          marginTop="3"
+          disabled={revisions.isFetchingNextPage}
+          onClick={() => void revisions.fetchNextPage()}
+        >
+          Earlier revisions
+        </Button>
+      )}
     </Box>
   );
 }
@@ -150,6 +173,12 @@ function RevisionName({
 function Changes({ then, now }: { readonly then: Build; readonly now: Build }) {
   const units = useUnits((u) => u.units);
   const paths = pathsThatDiffer([then, now]);
+  if (paths.length === 0)
+    return (
+      <Paragraph tone="quiet" paddingBottom="3">
+        As the build stands now.
+      </Paragraph>
+    );
   return (
     <Box as="dl" paddingBottom="3" aria-label="What differs">
       {paths.map((path) => (

@@ -1,9 +1,9 @@
 import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useEffect, useState } from 'react';
+import { type FormEvent, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { createBuild, ProblemError } from '../api/client';
-import { buildsQuery } from '../api/queries';
+import { buildsQuery, healthQuery } from '../api/queries';
 import type { BuildSummary } from '../api/types';
 import { FilePicker } from '../theme/FilePicker';
 import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../theme/primitives';
@@ -72,6 +72,7 @@ export function Home() {
       </Box>
       <NewBuild />
       <OpenFile />
+      <LastBackup />
     </Page>
   );
 }
@@ -106,7 +107,7 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
           {build.verdict ? (
             <VerdictMark verdict={build.verdict} />
           ) : (
-            <Words tone="quiet">{build.judged ? 'not judged yet' : 'being judged…'}</Words>
+            <Words tone={build.readable ? 'quiet' : 'fails'}>{standing(build)}</Words>
           )}
         </Box>
         <Words size="small" tone="quiet" textAlign={{ lg: 'right' }}>
@@ -117,11 +118,35 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
   );
 }
 
+function standing(build: BuildSummary): string {
+  if (!build.readable) return 'cannot be read';
+  return build.judged ? 'not judged yet' : 'being judged…';
+}
+
+/** How old the newest copy of all builds is. */
+function LastBackup() {
+  const health = useQuery(healthQuery());
+  const backups = health.data?.backups;
+  if (!backups) return null;
+  const old = backups.made_at ? Date.now() - Date.parse(backups.made_at) > 2 * 86_400_000 : true;
+  const when = backups.made_at
+    ? new Date(backups.made_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
+    : null;
+  return (
+    <Paragraph tone={old ? 'fails' : 'quiet'} marginTop="8" aria-label="Backup">
+      {when
+        ? `Last backup of all builds: ${when}, ${backups.kept} kept. `
+        : 'No backup of these builds has been made. '}
+      Make one to take away with: ebbrin backup FILE.
+    </Paragraph>
+  );
+}
+
 /** A build from a file that was exported here or elsewhere. */
 function OpenFile() {
   const navigate = useNavigate();
   const open = useMutation({
-    mutationFn: async (file: File) => createBuild(await readBuild(file)),
+    mutationFn: async (file: File) => createBuild(await readBuild(file), crypto.randomUUID()),
     onSuccess: (stored) => navigate(`/builds/${stored.id}`),
   });
   const errors = open.error instanceof ProblemError ? (open.error.problem.errors ?? []) : [];
@@ -165,8 +190,13 @@ function NewBuild() {
   const [name, setName] = useState('');
   const [workshop, setWorkshop] = useState('');
   const [missing, setMissing] = useState(false);
+  // Asked again after a broken connection, the very same is stored once.
+  const made = useMemo(
+    () => ({ build: newBuild(name.trim(), workshop.trim()), key: crypto.randomUUID() }),
+    [name, workshop],
+  );
   const create = useMutation({
-    mutationFn: () => createBuild(newBuild(name.trim(), workshop.trim())),
+    mutationFn: () => createBuild(made.build, made.key),
     onSuccess: (stored) => navigate(`/builds/${stored.id}`),
   });
   function submit(event: FormEvent) {

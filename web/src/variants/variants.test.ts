@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { differences as differ } from '../api/fields';
+import { pathsThatDiffer, titleAt } from '../api/fields';
 import type { Build, Evaluation, Lever } from '../api/types';
 import { caseKinds } from '../cases/kinds';
 import { ranked, worth } from '../levers/Levers';
@@ -104,8 +104,10 @@ describe('what leaves the page', () => {
 
   it('is compared with what was saved, by the titles of fields', () => {
     const changed = { ...build, site: { ...build.site, ambient_c: 35 } } as Build;
-    expect(differ(build, changed)).toEqual(['Ambient']);
-    expect(differ(build, duplicated(build, 'v'))).toEqual(['Variants']);
-    expect(differ(build, structuredClone(build))).toEqual([]);
+    const differ = (other: Build) =>
+      pathsThatDiffer([build, other]).map((path) => titleAt(`/${path}`));
+    expect(differ(changed)).toEqual(['Ambient']);
+    expect(differ(duplicated(build, 'v'))).toEqual(['Variants']);
+    expect(differ(structuredClone(build))).toEqual([]);
   });
 });

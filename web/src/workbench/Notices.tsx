@@ -6,6 +6,7 @@ export function Notices() {
   const saveState = useSession((s) => s.saveState);
   const away = useSession((s) => s.serverAway);
   const conflict = useSession((s) => s.conflict);
+  const saveProblem = useSession((s) => s.saveProblem);
   const revision = useSession((s) => s.revision);
   const restored = useSession((s) => s.restored);
   const kept = useSession((s) => s.kept);
@@ -34,6 +35,14 @@ export function Notices() {
             {kept
               ? 'Your edits are kept in this browser and saved when it is back.'
               : 'This browser keeps nothing either: leave this page open.'}
+          </Words>
+        </Notice>
+      )}
+      {saveProblem && (
+        <Notice kind="fails">
+          <Words>
+            Not saved yet{kept ? ', but kept in this browser' : ''}: {saveProblem} It is tried again
+            by itself.
           </Words>
         </Notice>
       )}

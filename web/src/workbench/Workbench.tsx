@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { AwayError } from '../api/client';
+import { AwayError, ProblemError } from '../api/client';
+import type { UnreadableProblem } from '../api/types';
 import { CaseBench, StationBench } from '../bench/Bench';
 import { type StationName, stations } from '../bench/stations';
 import { AddCase, Cases } from '../cases/Cases';
@@ -23,6 +24,7 @@ import { Variants } from '../variants/Variants';
 import { Answers } from './Answers';
 import { SessionContext, useOpened, useSession } from './context';
 import { Brand, Header } from './Header';
+import { Mend } from './Mend';
 import { Needed } from './Needed';
 import { Notices } from './Notices';
 import { newCase } from './newBuild';
@@ -37,12 +39,14 @@ export function Workbench() {
   const { id = '' } = useParams();
   const [session, setSession] = useState<Session | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const [unreadable, setUnreadable] = useState<UnreadableProblem | null>(null);
   const [attempt, setAttempt] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a further attempt opens again
   useEffect(() => {
     let opened: Session | null = null;
     let gone = false;
     setFailure(null);
+    setUnreadable(null);
     openSession(id).then(
       (found) => {
         if (gone) return found.getState().close();
@@ -50,7 +54,10 @@ export function Workbench() {
         setSession(found);
       },
       (error) => {
-        if (!gone)
+        if (gone) return;
+        if (error instanceof ProblemError && error.problem.type === 'urn:ebbrin:unreadable')
+          setUnreadable(error.problem as UnreadableProblem);
+        else
           setFailure(
             error instanceof AwayError
               ? 'The server does not answer. Is it running? Start it with ./start; what you typed is kept in this browser.'
@@ -65,6 +72,9 @@ export function Workbench() {
     };
   }, [id, attempt]);
 
+  if (unreadable) {
+    return <Mend id={id} problem={unreadable} onMended={() => setAttempt(attempt + 1)} />;
+  }
   if (failure) {
     return (
       <Box as="main" padding="8">

@@ -5,12 +5,21 @@
 
 import type { Build } from '../api/types';
 
+/** A save on its way: the id that it is stored under once, what it is based on, and the document. */
+export interface Pending {
+  readonly key: string;
+  readonly base: number;
+  readonly build: Build;
+}
+
 export interface Draft {
   /** Revision that the edits are based on. */
   readonly base: number;
   readonly build: Build;
   /** Edits of the document that are not saved. */
   readonly dirty: boolean;
+  /** A save whose answer has not come. */
+  readonly pending?: Pending | null;
   /** Text of fields that could not be understood, by path. */
   readonly texts: Record<string, string>;
   readonly at: number;

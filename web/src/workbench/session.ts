@@ -12,10 +12,10 @@ import type {
   StoredBuild,
 } from '../api/types';
 import { onlyDrivesDiffer } from '../drive/drives';
-import { findDraft, keepDraft } from './drafts';
+import { findDraft, keepDraft, type Pending } from './drafts';
 import { type Further, lookFurther, refined } from './further';
 import { movedTexts } from './texts';
-import { type Past, stepBack, stepForth, withStep } from './undo';
+import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
 
 const EVALUATE_AFTER = 4;
 const SAVE_AFTER = 700;
@@ -37,6 +37,8 @@ export interface SessionState {
   readonly savedAt: string;
   readonly saveState: SaveState;
   readonly conflict: StoredBuild | null;
+  /** Why the server could not store the last save, where it said so. */
+  readonly saveProblem: string | null;
   readonly kept: boolean;
   readonly restored: boolean;
   /** Text that could not be understood, by path. */
@@ -54,6 +56,8 @@ export interface SessionState {
   /** Levers, chances and the other variants, which come after the answer. */
   readonly further: Further | null;
   readonly past: Past;
+  /** A save whose answer has not come: the very same is sent until it does. */
+  readonly pending: Pending | null;
   readonly chooseVariant: (id: string) => void;
   /** Look at another ambient or altitude without saving it; null goes back to the document's own. */
   readonly tryAt: (site: Site | null) => void;
@@ -88,7 +92,7 @@ export type Session = Awaited<ReturnType<typeof openSession>>;
 
 function createSession(
   stored: StoredBuild,
-  draft: { base: number; build: Build } | null,
+  draft: { base: number; build: Build; pending?: Pending | null } | null,
   texts: Record<string, string>,
 ) {
   let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
@@ -112,6 +116,7 @@ function createSession(
     savedAt: stored.saved_at,
     saveState: draft ? 'waiting' : 'saved',
     conflict: null,
+    saveProblem: null,
     kept: true,
     restored: draft !== null || Object.keys(texts).length > 0,
     texts,
@@ -123,7 +128,8 @@ function createSession(
     current: false,
     serverAway: false,
     further: null,
-    past: { before: [], after: [], path: null, at: 0 },
+    past: NO_PAST,
+    pending: draft?.pending ?? null,
 
     chooseVariant: (id) => {
       const index = get().build.variants.findIndex((entry) => entry.id === id);
@@ -145,12 +151,13 @@ function createSession(
       const { build, whatIf } = get();
       if (!whatIf) return;
       set({ whatIf: null });
-      change(at(build, whatIf), withStep(get().past, build, null, Date.now()), get().evaluation);
+      const kept = at(build, whatIf);
+      change(kept, withStep(get().past, build, kept, null, Date.now()), get().evaluation);
     },
 
     setBuild: (build) => {
       const now = Date.now();
-      change(build, withStep(get().past, get().build, null, now), get().evaluation);
+      change(build, withStep(get().past, get().build, build, null, now), get().evaluation);
     },
 
     undo: () => {
@@ -175,7 +182,8 @@ function createSession(
       const ghost = now - lastChange > GHOST_AFTER ? get().evaluation : get().ghost;
       lastChange = now;
       set({ texts: others });
-      change(withValue(build, path, value), withStep(get().past, build, path, now), ghost);
+      const next = withValue(build, path, value);
+      change(next, withStep(get().past, build, next, path, now), ghost);
     },
 
     setText: (path, text) => {
@@ -186,7 +194,7 @@ function createSession(
     saveMine: async () => {
       const theirs = get().conflict;
       if (!theirs) return;
-      set({ conflict: null, revision: theirs.revision, saveState: 'waiting' });
+      set({ conflict: null, pending: null, revision: theirs.revision, saveState: 'waiting' });
       remember();
       await save();
     },
@@ -196,8 +204,8 @@ function createSession(
       const theirs = get().conflict;
       if (!theirs) return;
       try {
-        const ours = await saveBuild(get().id, theirs.revision, get().build);
-        const again = await saveBuild(get().id, ours.revision, theirs.build);
+        const ours = await saveBuild(get().id, theirs.revision, get().build, crypto.randomUUID());
+        const again = await saveBuild(get().id, ours.revision, theirs.build, crypto.randomUUID());
         adopt(again);
         channel?.postMessage({ id: again.id, revision: again.revision });
       } catch (error) {
@@ -220,11 +228,11 @@ function createSession(
   }));
 
   function remember() {
-    const { id, revision, build, dirty, texts: kept } = store.getState();
+    const { id, revision, build, dirty, pending, texts: kept } = store.getState();
     const worth = dirty || Object.keys(kept).length > 0;
     const ok = keepDraft(
       id,
-      worth ? { base: revision, build, dirty, texts: kept, at: Date.now() } : null,
+      worth ? { base: revision, build, dirty, pending, texts: kept, at: Date.now() } : null,
     );
     if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
   }
@@ -257,6 +265,7 @@ function createSession(
       savedAt: next.saved_at,
       dirty: false,
       conflict: null,
+      pending: null,
       saveState: 'saved',
       current: false,
     });
@@ -346,15 +355,19 @@ function createSession(
   }
 
   async function saveOnce() {
-    const { id, revision, build, dirty, saveState } = store.getState();
+    const { id, revision, build, dirty, saveState, pending } = store.getState();
     if (!dirty || saveState === 'conflict') return;
-    store.setState({ saveState: 'saving' });
+    // A save that got no answer may have arrived: the very same goes first, and is stored once.
+    const sent = pending ?? { key: crypto.randomUUID(), base: revision, build };
+    store.setState({ saveState: 'saving', saveProblem: null, pending: sent });
+    remember();
     try {
-      const next = await saveBuild(id, revision, build);
-      const unchanged = store.getState().build === build;
+      const next = await saveBuild(id, sent.base, sent.build, sent.key);
+      const unchanged = sameValue(store.getState().build, sent.build);
       store.setState({
         revision: next.revision,
         savedAt: next.saved_at,
+        pending: null,
         dirty: !unchanged,
         saveState: unchanged ? 'saved' : 'waiting',
         serverAway: false,
@@ -372,9 +385,14 @@ function createSession(
       const { current } = error.problem as ConflictProblem;
       // Our own save may have arrived although its answer did not.
       if (sameValue(current.build, store.getState().build)) return adopt(current);
-      store.setState({ saveState: 'conflict', conflict: current });
+      store.setState({ saveState: 'conflict', conflict: current, pending: null });
+    } else if (error instanceof ProblemError && error.problem.status >= 500) {
+      // The server answers and cannot store it now: it is tried again, and what it says is shown.
+      store.setState({ saveState: 'away', saveProblem: error.problem.detail, serverAway: false });
+      scheduleSave(RETRY_AFTER);
     } else if (error instanceof ProblemError) {
       store.setState({
+        pending: null,
         saveState: 'refused',
         problems: error.problem.errors ?? [],
         problem: error.problem.detail,

@@ -122,13 +122,13 @@ def _air(case: CaseResult, said: str) -> Iterator[str]:
     short = re.search(r"needs ([\d.]+) m³/s, gets ([\d.]+) m³/s", said)
     if short and not (needed is not None and needed > gets and float(short[1]) > float(short[2])):
         yield f"short of air with {gets} of {needed} m³/s"
-    if "No airflow would do" in said and needed is not None:
-        yield "no airflow would do, and one does"
+    if "none alone makes it hold" in said and (needed is not None or case.verdict != "fails"):
+        yield "no air makes it hold, and some does"
     if (
         case.cause == "air"
         and case.verdict != "holds"
         and case.hunt is None
-        and (needed is None or needed < gets * 0.999)
+        and (needed < gets * 0.999 if needed is not None else "none alone makes it hold" not in said)
     ):
         yield f"short of air with {gets} of {needed} m³/s"
     blameless = case.cause == "fan_switch" or case.hunt is not None or case.fan_runs_on

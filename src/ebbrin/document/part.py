@@ -58,7 +58,8 @@ class Part(BaseModel):
                 ) from None
         elif isinstance(value, bool) and info.field_name is not None:
             field = cls.model_fields[info.field_name]
-            if "quantity" in (field.json_schema_extra or {}) and not _takes(field.annotation, bool):
+            extra = field.json_schema_extra
+            if isinstance(extra, dict) and "quantity" in extra and not _takes(field.annotation, bool):
                 raise PydanticCustomError("no_number", "yes or no is no number", {})
         return value
 

@@ -6,6 +6,7 @@ from ebbrin.document.result import CaseResult, Text
 from ebbrin.verdict.text import airflow, chance, difference, duration, power, share, temperature, times
 
 WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
+JUST_SHORT = 1.02  # how many times what a case gets it must need to be told both figures
 
 
 def case_sentence(case: CaseResult) -> Text:
@@ -147,7 +148,9 @@ def _cause(case: CaseResult) -> Text:
 def _short_of_air(case: CaseResult) -> Text:
     needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
     if needed is None:
-        return ["No airflow would do: core or coolant flow must grow too."]
-    if needed <= gets:
-        return ["More air would help most."]
+        factor = case.wanted.air
+        much = ["More air"] if factor is None else [times(factor), " the air"]
+        return [*much, " would bring it to its limit; none alone makes it hold."]
+    if needed <= JUST_SHORT * gets:
+        return ["A little more air would help most."]
     return ["Short of air: needs ", airflow(needed), ", gets ", airflow(gets), "."]

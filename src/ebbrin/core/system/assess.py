@@ -36,7 +36,7 @@ from ebbrin.core.system.steady import Settled, SteadyState, stage_below, steady_
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
-ROOM, MOST_COLDER, HOTTEST_AIR = 293.15, 60.0, 400.0
+ROOM = 293.15
 
 
 @dataclass(frozen=True)
@@ -174,14 +174,13 @@ def assess(
     hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
     least = np.where((state.hunts & ~run.timed) | past, hunted(limit, hottest, cases.ambient), np.inf)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
-    # Air as hot as the limit cools nothing: what is asked for beyond it cannot be had at all.
-    hotter = np.minimum(np.maximum(chance.hotter, -MOST_COLDER), limit - cases.ambient - 0.1)
-    needs = limits.Limited(system, cases, on, limit, np.minimum(hotter, HOTTEST_AIR - cases.ambient))
+    needs = limits.Limited(system, cases, on, limit, chance.wanted)
     need = limits.air_need(needs, on, atmosphere)
     # Enough air with the fan at full, where the switch does not run it fully at the limit.
     enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
     late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
-    found = limits.bottleneck(needs, need.found)
+    # What fails is asked what would bring it to its limit, what is tight what would give the chance.
+    found = limits.bottleneck(needs.wanting(np.where(chance.middle < 0.0, 0.0, chance.wanted)))
     # Less of an air that is hotter than the limit is no help that a fan could give.
     need = replace(need, found=need.found & (found.cause != limits.Cause.INLET_AIR))
     found = replace(found, cause=np.where(late, limits.Cause.FAN_SWITCH, found.cause))

@@ -152,7 +152,7 @@ def spare(system: System, cases: Cases) -> FloatArray:
     if which.size:
         out = np.array(np.broadcast_to(out, shape))
         few = cases.taken(which)
-        out[..., which] = timed.room(timed.way(system, few, limit[..., which], timed.WAY_POINTS))
+        out[..., which] = timed.room(timed.way(system, few, limit[..., which]))
     return np.asarray(out)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from copy import copy
 from dataclasses import dataclass, replace
 from enum import IntEnum
 
@@ -145,22 +146,29 @@ class Limited:
 
     Parameters
     ----------
-    hotter : (cases,) float array, how much hotter the air is taken than each case says [K].
+    wanted : (cases,) float array, what must be spare for a case to be met [-], as ``chance.Estimate.wanted`` says.
     """
 
     def __init__(
-        self, system: System, cases: Cases, near: Settled, limit: FloatArray, hotter: ArrayLike = 0.0
+        self, system: System, cases: Cases, near: Settled, limit: FloatArray, wanted: ArrayLike = 0.0
     ) -> None:
         self.system, self.near, self.limit = system, near, np.minimum(limit, system.table_end)
-        self.cases = replace(cases, ambient=cases.ambient + hotter)
+        self.cases, self.wanted = cases, np.asarray(wanted)
         self.heat = full_demand(system, self.cases, FULL).total
         self.coolant = coolant_at(system, self.cases, self.limit, self.heat, near.shed.coolant.volume_flow)
         self.there: Shed = shed(system, self.cases, FULL, self.limit, self.coolant, self.heat, near.shed.air)
+        self.sent = demand(system, self.cases, self.there.air.fan_ratio).total
         self.timed = np.flatnonzero(np.isfinite(cases.duration))
         self.way = None
         if self.timed.size:
             few, limit = self.cases.taken(self.timed), self.limit[..., self.timed]
-            self.way = timed.way(system, few, limit, timed.WAY_POINTS)
+            self.way = timed.way(system, few, limit)
+
+    def wanting(self, wanted: ArrayLike) -> Limited:
+        """The same where so much must be spare."""
+        other = copy(self)
+        other.wanted = np.asarray(wanted)
+        return other
 
     @property
     def air(self) -> Airflow:
@@ -177,11 +185,11 @@ class Limited:
 
     def spare(self, **factors: FloatArray) -> FloatArray:
         """Below nothing where a case is short with some times the ``air``, ``core`` or ``coolant``: logarithm of heat
-        shed over demand at the limit, for a timed case the room that is left at its end."""
+        shed over demand at the limit, for a timed case the room that is left at its end, less what is wanted."""
         there = self.shed(**factors)
-        out = np.log(np.maximum(there.heat, 1e-6) / self.heat)
+        out = np.log(np.maximum(there.heat, 1e-6) / self.sent)
         if self.way is None:
-            return np.asarray(out)
+            return np.asarray(out - self.wanted)
         way, shape = self.way, np.broadcast_shapes(out.shape, *(np.shape(f) for f in factors.values()))
         out = np.array(np.broadcast_to(out, shape))
         # The way's points come behind the axes of the factors, ahead of those of the system.
@@ -204,7 +212,7 @@ class Limited:
             gains,
         )
         out[..., self.timed] = timed.room(way, probe)
-        return out
+        return np.asarray(out - self.wanted)
 
 
 def air_need(at: Limited, on: Settled, pressure: FloatArray) -> AirNeed:
@@ -216,17 +224,14 @@ def air_need(at: Limited, on: Settled, pressure: FloatArray) -> AirNeed:
     pressure : (cases,) float array, of the air [Pa].
     """
     shape = at.limit.shape
-    knots = np.log(AIR_FACTORS).reshape(-1, *(1 for _ in shape))
-    root = root_among(
-        lambda log_factor: at.spare(air=np.exp(log_factor)),
-        np.broadcast_to(knots, (len(AIR_FACTORS), *shape)),
-        1e-4,
-        1e-5,
-    )
+    log_factors = np.log(AIR_FACTORS).reshape(-1, *(1 for _ in shape))
+    # More air is looked for where a case is short, also where less of it would warm a bulb and open its valve.
+    knots = np.where(at.spare() < 0.0, np.maximum(log_factors, 0.0), log_factors)
+    root = root_among(lambda log_factor: at.spare(air=np.exp(log_factor)), knots, 1e-4, 1e-5)
     have, factor = on.shed.air, np.exp(root.x)
     needed = replace(have, velocity=have.velocity * factor[..., None])
     # Where even the least factor suffices, that least is the honest upper bound of the need.
-    enough = ~root.bracketed & (at.spare(air=np.broadcast_to(np.exp(knots[0]), shape)) >= 0.0)
+    enough = ~root.bracketed & (at.spare(air=np.exp(knots[0])) >= 0.0)
     # The fastest zone says whether a fan could: it is the one that fans pull through.
     possible = needed.velocity.max(-1) <= FASTEST_FACE
     surface = at.system.surface
@@ -248,23 +253,27 @@ class Bottleneck:
     cause: IntArray
 
 
-def bottleneck(at: Limited, possible: BoolArray) -> Bottleneck:
-    """What holds each case back, by shedding again at the limit with one thing at a time enlarged; ``possible``
-    (cases,), whether any airflow would do."""
+def bottleneck(at: Limited) -> Bottleneck:
+    """What holds each case back, by shedding again at the limit with one thing at a time enlarged; no air faster
+    than FASTEST_FACE."""
     shape = at.limit.shape
     ends = np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE])).reshape(
         -1, *(1 for _ in range(len(shape) + 1))
     )
+    ends = np.where(at.spare() < 0.0, np.maximum(ends, 0.0), ends)
 
     def spare(y: FloatArray) -> FloatArray:
         one = np.eye(3).reshape(3, 3, *(1 for _ in shape))  # each kind enlarged alone
         air, core, coolant = (np.exp(y * one[k]) for k in range(3))
         return at.spare(air=air, core=core, coolant=coolant)
 
-    root = root_among(spare, np.broadcast_to(ends, (3, 3, *shape)), 1e-3, 1e-3)
-    too_much = ~root.bracketed & (spare(np.broadcast_to(ends[0], (3, *shape))) >= 0.0)
+    ends = np.broadcast_to(ends, (3, 3, *shape))
+    root = root_among(spare, ends, 1e-3, 1e-3)
+    too_much = ~root.bracketed & (spare(ends[0]) >= 0.0)
     factors = np.where(root.bracketed, np.exp(root.x), np.where(too_much, 1.0 / MOST_CHANGE, np.inf))
-    factors[Cause.AIR] = np.where(possible, factors[Cause.AIR], np.inf)
+    with np.errstate(invalid="ignore"):
+        too_fast = factors[Cause.AIR] * at.air.velocity.max(-1) > FASTEST_FACE
+    factors[Cause.AIR] = np.where(too_fast, np.inf, factors[Cause.AIR])
     # Of what a case has too much, the least goes furthest too: the one that may shrink least.
     cause = np.argmin(factors, axis=0)
     holds = np.isfinite(factors).all(0) & (factors <= 1.0).all(0)
@@ -276,6 +285,6 @@ def bottleneck(at: Limited, possible: BoolArray) -> Bottleneck:
     if np.any(shut):
         valve = at.system.circuit.thermostat
         open_ = changed(at.system, "circuit.thermostat.opens", valve.opens - OPEN_BY_THEN)
-        wide = Limited(open_, at.cases, at.near, at.limit)
+        wide = Limited(open_, at.cases, at.near, at.limit, at.wanted)
         cause = np.where(shut & (wide.spare() >= 0.0), Cause.THERMOSTAT, cause)
     return Bottleneck(factors, cause)

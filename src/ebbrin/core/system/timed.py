@@ -13,8 +13,10 @@ from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, sh
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import shape_of, stage_below
 
-GRID_POINTS = 32
 WAY_POINTS = 10
+BEYOND_POINTS = 22
+"""Temperatures up to the limit, and from there to the end of the coolant's tables. Whatever is asked of a timed case
+looks at the same ones up to its limit, so that no two answers contradict each other."""
 COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE = 213.15, 353.15, 0.02
 TOO_LATE = -9.0  # stands for a case that begins beyond its limit
 
@@ -71,11 +73,23 @@ class Way:
         return np.asarray(demand(self.system, self.cases, there.air.fan_ratio).total - there.heat)
 
 
-def way(system: System, cases: Cases, end: FloatArray, points: int) -> Way:
-    """From each timed case's start up to ``end`` (..., cases) [K], by even steps."""
-    shape = np.broadcast_shapes(end.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
-    start, end = np.broadcast_to(cases.start, shape), np.broadcast_to(end, shape)
-    T = start + np.linspace(0.0, 1.0, points).reshape(-1, *(1 for _ in shape)) * np.maximum(end - start, 0.0)
+def steps_up(start: FloatArray, end: FloatArray, points: int) -> FloatArray:
+    """(points, ...) temperatures from ``start`` to ``end`` [K], evenly; all at the start where that is the hotter."""
+    shares = np.linspace(0.0, 1.0, points).reshape(
+        -1, *(1 for _ in np.broadcast_shapes(start.shape, end.shape))
+    )
+    return np.asarray(start + shares * np.maximum(end - start, 0.0))
+
+
+def way(system: System, cases: Cases, limit: FloatArray, beyond: bool = False) -> Way:
+    """From each timed case's start up to its ``limit`` (..., cases) [K], and ``beyond`` it to the end of the
+    coolant's tables."""
+    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
+    start, limit = np.broadcast_to(cases.start, shape), np.broadcast_to(limit, shape)
+    T = steps_up(start, limit, WAY_POINTS)
+    if beyond:
+        further = steps_up(T[-1], np.broadcast_to(system.table_end, shape), BEYOND_POINTS + 1)
+        T = np.concatenate([T, further[1:]])
     stage = stage_below(system, cases, T)
     heat = np.broadcast_to(full_demand(system, cases, stage).total, T.shape)
     return Way(
@@ -87,14 +101,14 @@ def _run(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, F
     """End [K] and time to the limit [s] of timed cases alone."""
     shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start))
     start, duration = (np.broadcast_to(v, shape) for v in (cases.start, cases.duration))
-    up = way(system, cases, np.broadcast_to(system.table_end, shape), GRID_POINTS)
+    up = way(system, cases, np.minimum(limit, system.table_end), beyond=True)
     T, surplus, capacity = up.T, up.surplus(), np.broadcast_to(heat_store(system, start), shape)
     rising = np.cumprod(surplus > 0.0, axis=0).astype(bool)
     steps_taken = np.where(rising[1:], _step_times(T, surplus, capacity), np.inf)
     times = np.concatenate([np.zeros((1, *shape)), np.cumsum(steps_taken, axis=0)])
     # Beyond the last point at which it still warms the top hose only nears the balance that lies ahead of it.
     last = np.maximum(rising.sum(0) - 1, 0)
-    beyond = np.minimum(last + 1, GRID_POINTS - 1)
+    beyond = np.minimum(last + 1, len(T) - 1)
 
     def at(values: FloatArray, index: IntArray) -> FloatArray:
         return np.asarray(np.take_along_axis(values, index[None], 0)[0])
@@ -141,7 +155,7 @@ def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatA
     that; broadcasts."""
 
     def spare(ambient: FloatArray) -> FloatArray:
-        return room(way(system, replace(cases, ambient=ambient), limit, WAY_POINTS))
+        return room(way(system, replace(cases, ambient=ambient), limit))
 
     shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
     hottest = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)

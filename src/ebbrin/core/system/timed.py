@@ -67,10 +67,16 @@ class Way:
     heat: FloatArray
     there: Shed
 
-    def surplus(self, there: Shed | None = None) -> FloatArray:
-        """Heat in less heat shed [W], or less what a probe says is shed."""
+    def heats(self, there: Shed | None = None) -> tuple[FloatArray, FloatArray]:
+        """Heat in, and heat shed or what a probe says is shed [W]."""
         there = there or self.there
-        return np.asarray(demand(self.system, self.cases, there.air.fan_ratio).total - there.heat)
+        sent = demand(self.system, self.cases, there.air.fan_ratio).total
+        return np.broadcast_arrays(sent, there.heat)  # type: ignore[return-value]
+
+    def surplus(self) -> FloatArray:
+        """Heat in less heat shed [W]."""
+        sent, gone = self.heats()
+        return np.asarray(sent - gone)
 
 
 def steps_up(start: FloatArray, end: FloatArray, points: int) -> FloatArray:
@@ -129,24 +135,28 @@ def _run(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, F
 
 
 def room(to_limit: Way, there: Shed | None = None) -> FloatArray:
-    """Share of the way from a timed case's start to its limit that is left at its end [-]: 1 where it never gets
-    there, below nothing where it is there too soon (1 - duration over time to the limit).
+    """Share of the way from a timed case's start to its limit that is left at its end [-], below nothing where it is
+    there too soon (1 - duration over time to the limit). Where it never gets there, 1 and the logarithm of heat shed
+    over heat sent where that is the most.
 
     Parameters
     ----------
     to_limit : the way to the limit.
     there : what is shed on it, where a probe changes that.
     """
-    surplus, cases, T = to_limit.surplus(there), to_limit.cases, to_limit.T
-    more = surplus.ndim - T.ndim  # axes that a probe has put ahead of the points
-    surplus = np.moveaxis(surplus, more, 0)
+    cases, T = to_limit.cases, to_limit.T
+    sent, gone = to_limit.heats(there)
+    more = sent.ndim - T.ndim  # axes that a probe has put ahead of the points
+    sent, gone = np.moveaxis(sent, more, 0), np.moveaxis(gone, more, 0)
+    surplus = sent - gone
     T = T.reshape(len(T), *(1 for _ in range(more)), *T.shape[1:])
     capacity = heat_store(to_limit.system, np.asarray(cases.start))
     # Slower and slower towards a balance: where there is none left the time has no end.
     times = _step_times(T, np.maximum(surplus, 1e-9), capacity).sum(0)
-    pace = np.where((surplus > 0.0).all(0), cases.duration / np.maximum(times, 1e-9), 0.0)
-    late = T[0] >= T[-1]
-    return np.where(late, TOO_LATE, np.maximum(1.0 - pace, TOO_LATE))
+    pace = cases.duration / np.maximum(times, 1e-9)
+    most = np.log(np.maximum(gone, 1e-6 * sent) / sent).max(0)
+    left = np.where((surplus > 0.0).all(0), np.maximum(1.0 - pace, TOO_LATE), 1.0 + np.maximum(most, 0.0))
+    return np.where(T[0] >= T[-1], TOO_LATE, left)
 
 
 def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, BoolArray]:

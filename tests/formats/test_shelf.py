@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import csv
+import io
+import json
 from pathlib import Path
 
 import pytest
@@ -9,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ebbrin.document.shelf import SLOTS, ShelfPart, read_part
-from ebbrin.formats.shelf import columns, read, write
+from ebbrin.formats.shelf import MOST_PARTS, Form, columns, read, write
 from ebbrin.service.evaluate import evaluate
 from ebbrin.shelf import shipped
 from tests.builds import edited, linnet
@@ -124,3 +127,37 @@ def test_a_part_with_unknown_keys_or_a_nul_is_refused() -> None:
     part, problems = read_part(raw)
     assert part is None
     assert {p.path for p in problems} == {"/name", "/colour"}
+
+
+@pytest.mark.parametrize(
+    "name", ["=1+1", "+49", "-x", "@cmd", "'=kept", "''", "plain", "\u00e4 – b", "=HYPERLINK(“x”)", "-"]
+)
+@pytest.mark.parametrize("wanted", ["csv", "json"])
+def test_no_cell_is_a_formula_and_all_come_back(name: str, wanted: Form) -> None:
+    part = ShelfPart(part="cap", id="own", name=name, note=name, values={"pressure_kpa": 90.0})
+    text = write([part], wanted)
+    if wanted == "csv":
+        row = next(csv.DictReader(io.StringIO(text)))
+        assert not row["name"].startswith(("=", "+", "-", "@"))
+        assert not row["note"].startswith(("=", "+", "-", "@"))
+    (entry,) = read(text, wanted)
+    assert entry.part == part
+
+
+def test_very_wide_and_very_long_files_are_refused_in_words() -> None:
+    wide = "part,id,name," + ",".join(f"x{i}" for i in range(40_000))
+    (refused,) = read(wide, "csv")
+    assert "40003 columns; a shelf has at most 200" in refused.problems[0].message
+    rows = [f"cap,own-{i},Cap,90\n" for i in range(MOST_PARTS + 2)]
+    found = read("part,id,name,pressure_kpa\n" + "".join(rows), "csv")
+    assert len(found) == MOST_PARTS + 1
+    assert found[0].part is not None
+    assert "at most 5000 parts at a time" in found[-1].problems[0].message
+    many = {"format": "ebbrin-shelf", "version": 1, "parts": [{}] * (MOST_PARTS + 1)}
+    (refused,) = read(json.dumps(many), "json")
+    assert "at most 5000" in refused.problems[0].message
+
+
+def test_a_number_of_very_many_digits_is_no_json() -> None:
+    (refused,) = read('{"format": ' + "1" * 5000 + "}", "json")
+    assert refused.problems[0].message == "This is not JSON."

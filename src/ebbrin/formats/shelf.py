@@ -5,16 +5,19 @@ from __future__ import annotations
 import csv
 import io
 import json
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from ebbrin.document.problems import FieldProblem
 from ebbrin.document.shelf import SLOTS, ShelfPart, read_part
+from ebbrin.formats.cells import harmless, plain
 
 Form = Literal["csv", "json"]
 HEAD = ("part", "id", "version", "name", "note", "price", "mass_kg")
 CURVE = "curve"
+MOST_COLUMNS, MOST_PARTS = 200, 5000
 FORMAT, VERSION = "ebbrin-shelf", 1
 
 
@@ -49,7 +52,7 @@ def _read_csv(text: str) -> Iterator[Read]:
         io.StringIO(text), delimiter=";" if head.count(";") > head.count(",") else ",", strict=True
     )
     names: list[str] | None = None
-    before = 0
+    before = taken = 0
     while True:
         try:
             cells = next(rows, None)
@@ -66,7 +69,11 @@ def _read_csv(text: str) -> Iterator[Read]:
         if names is None:
             names = [cell.strip() for cell in cells]
             lost = [name for name in ("part", "id", "name") if name not in names]
-            twice = [name for name in names if name and names.count(name) > 1]
+            twice = [name for name, count in Counter(names).items() if name and count > 1]
+            if len(names) > MOST_COLUMNS:
+                said = f"The header has {len(names)} columns; a shelf has at most {MOST_COLUMNS}."
+                yield _whole(f"line {line}", said)
+                return
             if lost or twice:
                 said = (
                     f"The header lacks the column {lost[0]}."
@@ -79,6 +86,13 @@ def _read_csv(text: str) -> Iterator[Read]:
                 )
                 return
             continue
+        taken += 1
+        if taken > MOST_PARTS:
+            yield _whole(
+                f"line {line}",
+                f"Take in at most {MOST_PARTS} parts at a time; those above are read, the rest is not.",
+            )
+            return
         if len(cells) > len(names):
             yield _whole(f"line {line}", f"The row has {len(cells)} cells, the header {len(names)}.")
             continue
@@ -89,7 +103,7 @@ def _read_csv(text: str) -> Iterator[Read]:
 
 def _from_cells(cells: dict[str, str]) -> tuple[dict[str, Any], list[FieldProblem]]:
     """A row as the model takes it, empty cells left out."""
-    filled = {name: cell.strip() for name, cell in cells.items() if cell.strip()}
+    filled = {name: plain(cell.strip()) for name, cell in cells.items() if cell.strip()}
     row: dict[str, Any] = {name: cell for name, cell in filled.items() if name in HEAD}
     values: dict[str, Any] = {name: cell for name, cell in filled.items() if name not in HEAD}
     if CURVE not in values:
@@ -113,7 +127,7 @@ def _entry(where: str, raw: dict[str, Any], problems: list[FieldProblem]) -> Rea
 def _read_json(text: str) -> Iterator[Read]:
     try:
         found = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:  # a number of too many digits is no JSONDecodeError
         line = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else "the file"
         yield _whole(line, "This is not JSON.")
         return
@@ -130,6 +144,11 @@ def _read_json(text: str) -> Iterator[Read]:
     if found.get("version") != VERSION:
         yield _whole(
             "the file", f"Version {found.get('version')} of the shelf's form; this Ebbrin reads {VERSION}."
+        )
+        return
+    if len(found["parts"]) > MOST_PARTS:
+        yield _whole(
+            "the file", f"The file has {len(found['parts'])} parts; take in at most {MOST_PARTS} at a time."
         )
         return
     for number, entry in enumerate(found["parts"], 1):
@@ -163,7 +182,7 @@ def _cell(value: Any) -> str:
         return " | ".join(f"{_number(p['flow_m3_per_s'])} {_number(p['pressure_pa'])}" for p in value)
     if isinstance(value, bool):
         return "true" if value else "false"
-    return _number(value) if isinstance(value, float) else str(value)
+    return _number(value) if isinstance(value, float) else harmless(str(value))
 
 
 def _number(value: float) -> str:

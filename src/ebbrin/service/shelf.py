@@ -50,11 +50,12 @@ class ShelfService:
         values that were copied into them."""
         taken = Taken()
         given = {part.id: part for part in shipped()}
+        entries = form.read(text, wanted)  # before the lock: nobody waits while a file is looked through
         with self._database.session() as session:
             shelf = Shelf(session)
             shelf.lock()
             newest = {row.id: row for row in shelf.newest()}
-            for entry in form.read(text, wanted):
+            for entry in entries:
                 if entry.part is None:
                     taken.refused += [_refused(entry.where, p) for p in entry.problems]
                 elif entry.part.id in given:

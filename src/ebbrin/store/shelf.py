@@ -41,7 +41,6 @@ class Shelf:
     def add(self, part_id: str, version: int, document: dict[str, Any]) -> None:
         """One more version of a part."""
         self._session.add(ShelfRow(id=part_id, version=version, document=document))
-        self._session.flush()
 
     def set_removed(self, part_id: str, removed: bool) -> bool:
         """Take the newest version off the shelf or put it back; False if there is no such part."""

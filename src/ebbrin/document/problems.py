@@ -96,6 +96,14 @@ def _number(value: float) -> str:
     return f"{value:g}"
 
 
+def _typed(value: Any) -> str:
+    """A number as it was given, also one that no number here can be."""
+    try:
+        return _number(float(value))
+    except OverflowError:
+        return "far too large"
+
+
 def _range(info: FieldInfo) -> tuple[float, float] | None:
     low, high = bounds(info)
     return None if low == float("-inf") or high == float("inf") else (low, high)
@@ -112,7 +120,7 @@ def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
         unit = UNITS.get(str(extra(info).get("quantity")), "")
         span = f"{_number(allowed[0])} to {_number(allowed[1])}{unit}"
         if kind in ("greater_than_equal", "less_than_equal"):
-            return f"{title} is {_number(float(error['input']))}{unit}; it must lie within {span}."
+            return f"{title} is {_typed(error['input'])}{unit}; it must lie within {span}."
         return f"{title} must be a number within {span}, or left unknown."
     if kind == "literal_error":
         return f"{title} must be one of {error['ctx']['expected']}."

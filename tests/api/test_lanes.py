@@ -9,8 +9,9 @@ from typing import Any
 
 import pytest
 from fastapi import Request
+from fastapi.testclient import TestClient
 
-from ebbrin.api.lanes import Busy, HungUp, Lane, TooLong
+from ebbrin.api.lanes import Busy, HungUp, Lane, Lanes, TooLong
 from ebbrin.core.base import go_on
 
 
@@ -83,6 +84,39 @@ def test_beyond_the_queue_one_is_told_to_come_again() -> None:
         assert await lane.run(here(), work, 5) == 5
 
     asyncio.run(run())
+
+
+def test_a_full_lane_is_known_by_its_address_before_a_body_is_read() -> None:
+    async def run() -> None:
+        all_lanes, release, began = Lanes(), threading.Event(), threading.Event()
+        all_lanes.answers = Lane(1, 0, 60.0)
+
+        def work() -> None:
+            began.set()
+            release.wait()
+
+        assert not all_lanes.full("POST", "/api/v1/evaluate")
+        task = asyncio.create_task(all_lanes.answers.run(here(), work))
+        await seen(began)
+        for path in ("/api/v1/evaluate", "/api/v1/curves/heat", "/api/v1/levers/shroud"):
+            assert all_lanes.full("POST", path)
+            assert not all_lanes.full("GET", path)
+        for path in ("/api/v1/builds", "/api/v1/drive", "/api/v1/uncertainty"):
+            assert not all_lanes.full("POST", path)
+        release.set()
+        await task
+
+    asyncio.run(run())
+
+
+def test_a_full_house_says_when_to_come_again(client: TestClient) -> None:
+    client.app.state.lanes.answers = Lane(0, 0, 60.0)  # type: ignore[attr-defined]
+    answer = client.post("/api/v1/evaluate", content=b"not even looked at")
+    assert answer.status_code == 503
+    assert int(answer.headers["retry-after"]) >= 1
+    assert answer.headers["x-content-type-options"] == "nosniff"
+    assert answer.json()["type"] == "urn:ebbrin:busy"
+    assert client.get("/api/v1/builds").status_code == 200
 
 
 def test_work_stops_when_its_caller_hangs_up() -> None:

@@ -9,6 +9,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -18,7 +19,7 @@ from sqlalchemy import create_engine, text
 
 from ebbrin.document.sizing import SizingQuestion, Wishes
 from ebbrin.service.builds import BuildService
-from ebbrin.service.runs import GAVE_UP, MISTAKE, MOST_ATTEMPTS, RunService
+from ebbrin.service.runs import GAVE_UP, KEPT, MISTAKE, MOST_ATTEMPTS, RunService
 from ebbrin.store.cluster import Cluster
 from ebbrin.store.database import Database, migrate
 from ebbrin.store.errors import UnknownBuild, UnknownRun
@@ -232,3 +233,29 @@ def test_unknown_builds_and_runs_are_named(database: Database) -> None:
     stored = BuildService(database).create(lacking)
     with pytest.raises(ValueError, match="core width"):
         RunService(database).start(stored.id, SizingQuestion(build=lacking, variant=lacking.variants[0].id))
+
+
+def test_eight_questions_at_once_leave_one_sizing(database: Database) -> None:
+    first = asked(database)
+    question = SizingQuestion.model_validate(first.question)
+    service = RunService(database)
+    with ThreadPoolExecutor(8) as pool:
+        runs = list(pool.map(lambda _: service.start(first.build_id, question), range(8)))
+    states = [service.find(run.id).state for run in [first, *runs]]
+    assert sorted(states) == ["cancelled"] * 8 + ["waiting"]
+    # And the database itself holds no two.
+    engine = create_engine(database._engine.url)
+    with engine.begin() as connection, pytest.raises(Exception, match="runs_one_open"):
+        connection.execute(text("UPDATE runs SET state = 'waiting'"))
+    engine.dispose()
+
+
+def test_old_sizings_are_let_go(database: Database) -> None:
+    first = asked(database)
+    question = SizingQuestion.model_validate(first.question)
+    service = RunService(database)
+    runs = [first, *(service.start(first.build_id, question) for _ in range(KEPT + 3))]
+    with pytest.raises(UnknownRun):
+        service.find(runs[0].id)
+    assert service.find(runs[-KEPT].id).state == "cancelled"
+    assert service.newest(first.build_id) == runs[-1]

@@ -10,7 +10,7 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from ebbrin.api.problems import SAFE_METHODS, crashed, problem_response
+from ebbrin.api.problems import SAFE_METHODS, crashed, problem_response, too_busy
 
 BODY_LIMIT = 1_000_000
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
@@ -62,21 +62,23 @@ class Guard:
         if refusal is not None:
             await problem_response(*refusal)(scope, receive, _with_headers(send))
             return
+        # Before the body is read: looking through many that cannot be answered would keep the others waiting.
+        if "app" in scope and scope["app"].state.lanes.full(scope["method"], scope["path"]):
+            await too_busy()(scope, receive, _with_headers(send))
+            return
         body = _Body(receive, _with_headers(send))
         try:
             await self._app(scope, body.receive, body.send)
-        except TooLarge:
+        except (TooLarge, TooSlow):
             pass
-        except TooSlow:
-            if not body.answered:
-                await problem_response(*TOO_SLOW)(scope, receive, _with_headers(send))
         except Exception:
             log.exception("%s %s", scope["method"], scope["path"])
             if body.answered:
                 raise
             await crashed()(scope, receive, _with_headers(send))
-        if body.too_large and not body.answered:
-            await problem_response(*_too_large())(scope, receive, _with_headers(send))
+        if body.refused and not body.answered:
+            why = _too_large() if body.too_large else TOO_SLOW
+            await problem_response(*why)(scope, receive, _with_headers(send))
 
     @staticmethod
     def _refusal(scope: Scope, headers: Headers) -> tuple[int, str, str, str] | None:
@@ -102,11 +104,16 @@ class _Body:
     def __init__(self, receive: Receive, send: Send) -> None:
         self._receive, self._send, self._seen = receive, send, 0
         self._whole, self._until = False, monotonic() + BODY_WAIT
-        self.answered = False
+        self.answered = self.too_slow = False
 
     @property
     def too_large(self) -> bool:
         return self._seen > BODY_LIMIT
+
+    @property
+    def refused(self) -> bool:
+        """Whether no route's answer is sent."""
+        return self.too_large or self.too_slow
 
     async def receive(self) -> Message:
         if self._whole:
@@ -114,6 +121,7 @@ class _Body:
         try:
             message = await wait_for(self._receive(), max(self._until - monotonic(), 0.001))
         except TimeoutError:
+            self.too_slow = True
             raise TooSlow from None
         self._seen += len(message.get("body", b""))
         self._whole = not message.get("more_body", False)
@@ -122,7 +130,7 @@ class _Body:
         return message
 
     async def send(self, message: Message) -> None:
-        if not self.too_large:
+        if not self.refused:
             self.answered = True
             await self._send(message)
 

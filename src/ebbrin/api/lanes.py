@@ -61,6 +61,11 @@ class Lane:
         self._queue: list[asyncio.Future[None]] = []
         self._limiter: anyio.CapacityLimiter | None = None
 
+    @property
+    def full(self) -> bool:
+        """Whether the next one would be told to come again."""
+        return self._running >= self._most and len(self._queue) >= self._most_waiting
+
     async def run(self, request: Request, work: Callable[..., T], *given: Any) -> T:
         """What ``work`` comes to.
 
@@ -131,7 +136,7 @@ class Lane:
             self._running -= 1
 
 
-ANSWERS = {"at_once": 2, "waiting": 24, "seconds": 20.0}
+ANSWERS = {"at_once": 1, "waiting": 24, "seconds": 20.0}
 """What one types for: verdicts, curves, levers."""
 CHANCES = {"at_once": 1, "waiting": 8, "seconds": 30.0}
 DRIVES = {"at_once": 1, "waiting": 8, "seconds": 30.0}
@@ -148,6 +153,25 @@ class Lanes:
         self.drives = Lane(**DRIVES)  # type: ignore[arg-type]
         self.faults = Lane(**FAULTS)  # type: ignore[arg-type]
         self.files = Lane(**FILES)  # type: ignore[arg-type]
+
+
+    def full(self, method: str, path: str) -> bool:
+        """Whether a request is one for a lane that is full; known before its body is read."""
+        if method != "POST":
+            return False
+        for start, lane in (
+            ("/api/v1/evaluate", self.answers),
+            ("/api/v1/curves/", self.answers),
+            ("/api/v1/levers/", self.answers),
+            ("/api/v1/uncertainty", self.chances),
+            ("/api/v1/drive/faults", self.faults),
+            ("/api/v1/drive", self.drives),
+            ("/api/v1/shelf/import", self.files),
+            ("/api/v1/recordings", self.files),
+        ):
+            if path.startswith(start):
+                return lane.full
+        return False
 
 
 def lanes(request: Request) -> Lanes:

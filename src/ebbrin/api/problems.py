@@ -154,9 +154,14 @@ def _unavailable(request: Request, __: Exception) -> Response:
     return _again(problem_response(503, "no-database", "Storage is away", detail), 2)
 
 
-def _busy(_: Request, error: Exception) -> Response:
+def too_busy(again: int = 2) -> Response:
+    """What is said where there is too much to do."""
     detail = "Ebbrin has too much to do just now. Nothing was changed; try again in a moment."
-    return _again(problem_response(503, "busy", "Too much to do", detail), getattr(error, "again", 2))
+    return _again(problem_response(503, "busy", "Too much to do", detail), again)
+
+
+def _busy(_: Request, error: Exception) -> Response:
+    return too_busy(getattr(error, "again", 2))
 
 
 def _too_long(_: Request, error: Exception) -> Response:

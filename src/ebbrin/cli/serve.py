@@ -30,7 +30,7 @@ PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
 WAIT_SECONDS = 90.0
 FREE_WAIT = 15.0  # how long a port may take to become free, s
 STOP_WAIT = 20.0  # s
-SWITCH_EVERY = 1e-3  # how long a computing thread may keep the others waiting, s
+SWITCH_EVERY = 5e-4  # how long a computing thread may keep the others waiting, s
 
 
 def port() -> int:

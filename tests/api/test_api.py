@@ -305,6 +305,8 @@ def spoil(database_url: str, build_id: str, path: str, value: str) -> None:
 def test_a_document_that_is_none_any_more_hides_no_other(client: TestClient, database_url: str) -> None:
     bad = client.post("/api/v1/builds", json=document()).json()
     client.post("/api/v1/builds", json=document())
+    for _ in range(3):
+        assert client.get("/api/v1/builds").json()[1]["readable"]  # judged, and kept
     spoil(database_url, bad["id"], "{site,ambient_c}", "61")
     for _ in range(3):  # a busy machine judges one build a time
         good, listed = client.get("/api/v1/builds").json()

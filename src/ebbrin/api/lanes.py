@@ -154,7 +154,6 @@ class Lanes:
         self.faults = Lane(**FAULTS)  # type: ignore[arg-type]
         self.files = Lane(**FILES)  # type: ignore[arg-type]
 
-
     def full(self, method: str, path: str) -> bool:
         """Whether a request is one for a lane that is full; known before its body is read."""
         if method != "POST":

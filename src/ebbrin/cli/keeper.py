@@ -25,7 +25,8 @@ from ebbrin.store.cluster import Cluster, ClusterError
 from ebbrin.version import PACKAGE, version
 
 LOOK_EVERY, BACKUP_EVERY = 0.3, 300.0  # s
-AGAIN_AFTER, AGAIN_AT_MOST = 1.0, 30.0  # s
+AGAIN_AFTER, AGAIN_AT_MOST = 0.5, 15.0  # s
+STEADY = 10.0  # how long a process must have lived for its end to be no pattern, s
 GRACE = 8.0  # how long a process may go on after it was told to stop, s
 ORDINARY = ("ebbrin", "nobody")
 """Users that server and worker may run as, the first that there is."""
@@ -142,7 +143,7 @@ class Keeper:
         if child.process is not None:
             code = child.process.poll()
             if code is None:
-                if now - child.since > 60.0:
+                if now - child.since > STEADY:
                     child.wait = AGAIN_AFTER
                 return
             self._log.error("the %s ended with %s; it is started again in %.0f s", name, code, child.wait)

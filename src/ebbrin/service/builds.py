@@ -184,7 +184,7 @@ class BuildService:
             line = _unjudged(heading, [f"Cannot be read: {error.said}."], judged=True, readable=False)
         kept = SUMMARY.dump_python(line, mode="json")
         with self._database.session() as session:
-            Builds(session).keep_judgement(heading.build_id, heading.number, version(), kept)
+            Builds(session).keep_judgement(heading, version(), kept)
         return line
 
 

@@ -8,13 +8,16 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import func, select
+from sqlalchemy import ColumnElement, String, func, literal_column, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from ebbrin.store.errors import RevisionTaken, SaveIdUsed, UnknownBuild
 from ebbrin.store.models import BuildRow, JudgementRow, RevisionRow
+
+ROW_MARK: ColumnElement[str] = literal_column("revisions.xmin::text", String)
+"""PostgreSQL's own mark of the transaction that has written a row last."""
 
 
 @dataclass(frozen=True)
@@ -30,8 +33,8 @@ class Revision:
 
 @dataclass(frozen=True)
 class Heading:
-    """A revision without its document: of the newest one of a build also what the document calls it, and what was
-    kept of its judgement by one version of Ebbrin."""
+    """A revision without its document: of the newest one of a build also what the document calls it, the mark of its
+    row, and what was kept of its judgement by one version of Ebbrin."""
 
     build_id: UUID
     number: int
@@ -39,6 +42,7 @@ class Heading:
     name: str | None
     called: str = ""
     workshop: str = ""
+    mark: str = ""
     judged_by: str | None = None
     line: dict[str, Any] | None = None
 
@@ -208,6 +212,7 @@ class Builds:
                 RevisionRow.name,
                 RevisionRow.document["name"].astext,
                 RevisionRow.document["workshop"].astext,
+                ROW_MARK,
                 JudgementRow.version,
                 JudgementRow.line,
             )
@@ -218,18 +223,25 @@ class Builds:
             .outerjoin(
                 JudgementRow,
                 (JudgementRow.build_id == RevisionRow.build_id)
-                & (JudgementRow.revision == RevisionRow.number),
+                & (JudgementRow.revision == RevisionRow.number)
+                & (JudgementRow.mark == ROW_MARK),
             )
             .order_by(RevisionRow.created_at.desc())
         )
         return [
-            Heading(build_id, number, at, name, called or "", workshop or "", by, line)
-            for build_id, number, at, name, called, workshop, by, line in self._session.execute(query)
+            Heading(build_id, number, at, name, called or "", workshop or "", mark, by, line)
+            for build_id, number, at, name, called, workshop, mark, by, line in self._session.execute(query)
         ]
 
-    def keep_judgement(self, build_id: UUID, revision: int, version: str, line: dict[str, Any]) -> None:
+    def keep_judgement(self, of: Heading, version: str, line: dict[str, Any]) -> None:
         """Keep what the list says of a build."""
-        row = {"build_id": build_id, "revision": revision, "version": version, "line": line}
+        row = {
+            "build_id": of.build_id,
+            "revision": of.number,
+            "mark": of.mark,
+            "version": version,
+            "line": line,
+        }
         self._session.execute(
             insert(JudgementRow).values(row).on_conflict_do_update(index_elements=["build_id"], set_=row)
         )

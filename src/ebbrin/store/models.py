@@ -53,12 +53,14 @@ class RevisionRow(Base):
 
 
 class JudgementRow(Base):
-    """What the list says of a build: kept with the revision and the version of Ebbrin that judged it."""
+    """What the list says of a build: kept with the revision, the mark of its row, which changes with whatever changes
+    the row, and the version of Ebbrin that judged it."""
 
     __tablename__ = "judgements"
 
     build_id: Mapped[UUID] = mapped_column(ForeignKey("builds.id", ondelete="CASCADE"), primary_key=True)
     revision: Mapped[int] = mapped_column(Integer)
+    mark: Mapped[str] = mapped_column(String(20))
     version: Mapped[str] = mapped_column(String(64))
     line: Mapped[dict[str, Any]] = mapped_column(JSONB)
 

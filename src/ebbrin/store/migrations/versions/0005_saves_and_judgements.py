@@ -23,6 +23,7 @@ def upgrade() -> None:
             primary_key=True,
         ),
         sa.Column("revision", sa.Integer, nullable=False),
+        sa.Column("mark", sa.String(20), nullable=False),
         sa.Column("version", sa.String(64), nullable=False),
         sa.Column("line", postgresql.JSONB, nullable=False),
     )

@@ -69,3 +69,18 @@ def test_a_recording_with_a_bad_row_is_not_kept(client: TestClient) -> None:
     broken = client.post("/api/v1/recordings", params={"name": "Lane"}, content=b"time [s]\n\xff\n")
     assert broken.status_code == 422
     assert "Line 2 is not UTF-8" in broken.json()["detail"]
+
+
+def test_every_fault_is_not_driven_over_a_very_long_recording(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    rows = "".join(f"{t},50,2000,25,0\n" for t in range(40))
+    text = "time [s],speed [km/h],engine speed [rpm],ambient [°C],gradient [%]\n" + rows
+    headers = {"Content-Type": "text/csv"}
+    kept = client.post("/api/v1/recordings?name=Long", content=text.encode(), headers=headers).json()
+    drive = {"id": "d", "legs": [], "recording": kept["recording"]}
+    monkeypatch.setattr("ebbrin.service.drive.MOST_ROWS_OF_EACH", 30)
+    refused = client.post("/api/v1/drive/faults", json=QUESTION | {"drive": drive})
+    assert refused.status_code == 422
+    assert "at most 30 rows of a recording, and Long has 40" in refused.json()["detail"]
+    assert client.post("/api/v1/drive", json=QUESTION | {"drive": drive}).status_code == 200

@@ -8,9 +8,12 @@ from pathlib import Path
 import pytest
 from typer.testing import CliRunner
 
-from ebbrin.cli import serve
+from ebbrin.cli import places, serve
 from ebbrin.cli.main import app
 from ebbrin.demo import demo_builds
+from ebbrin.service.builds import BuildService
+from ebbrin.store.cluster import Cluster
+from ebbrin.store.database import Database
 from tests.builds import linnet
 
 runner = CliRunner()
@@ -203,3 +206,36 @@ def test_drive_of_a_build_without_drives_says_what_to_give(file: Path) -> None:
     done = runner.invoke(app, ["drive", "-"], input=json.dumps(build))
     assert done.exit_code == 1
     assert "give a recorded one with --recording" in done.output
+
+
+def test_backup_and_restore_say_what_they_hold_and_ask(
+    database_url: str, cluster: Cluster, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    database = Database(database_url)
+    BuildService(database).load_demo_when_new()
+    database.close()
+    name = database_url.rpartition("/")[2]
+    monkeypatch.setenv("EBBRIN_STATE", str(tmp_path))
+    monkeypatch.setattr("ebbrin.cli.backup.DATABASE", name)
+    monkeypatch.setattr(places, "cluster_of", lambda _state: cluster)
+    file = tmp_path / "all.ebbrin"
+    said = runner.invoke(app, ["backup", str(file)])
+    assert (said.exit_code, "3 builds with 3 revisions" in said.output) == (0, True)
+    again = runner.invoke(app, ["backup", str(file)])
+    assert (again.exit_code, "is there already" in again.output) == (1, True)
+    refused = runner.invoke(app, ["restore", str(file)], input="n\n")
+    assert refused.exit_code == 1
+    assert "3 builds with 3 revisions" in refused.output
+    assert "nothing was changed" in refused.output
+    file.write_bytes(file.read_bytes()[:-40])
+    broken = runner.invoke(app, ["restore", "--yes", str(file)])
+    assert (broken.exit_code, "no whole backup" in broken.output) == (1, True)
+
+
+def test_a_backup_without_a_database_says_where_it_looked(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("EBBRIN_STATE", str(tmp_path / "none"))
+    said = runner.invoke(app, ["backup", str(tmp_path / "x.ebbrin")])
+    assert said.exit_code == 1
+    assert f"there is no database in {tmp_path / 'none'}" in said.output

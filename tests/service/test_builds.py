@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from concurrent.futures import ThreadPoolExecutor
+from uuid import uuid4
 
 import pytest
 from sqlalchemy import create_engine, text
@@ -10,6 +11,7 @@ from sqlalchemy import create_engine, text
 from ebbrin.document.build import Build
 from ebbrin.service.builds import BuildService, Conflict
 from ebbrin.store.database import Database
+from ebbrin.store.errors import UnknownBuild
 from tests.builds import linnet
 
 pytestmark = pytest.mark.database
@@ -88,3 +90,62 @@ def test_what_is_not_judged_yet_has_no_verdict(service: BuildService) -> None:
     service.load_demo_when_new()
     line = service.summaries(patience=0.0)[-1]
     assert (line.judged, line.verdict, line.worst_case, line.sentence) == (False, None, None, [])
+
+
+def test_what_was_judged_once_is_kept_over_a_restart(
+    service: BuildService, database_url: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    service.load_demo_when_new()
+    for _ in range(3):
+        service.summaries(patience=0.0)
+    judged = service.summaries()
+    again = Database(database_url)
+
+    def never(*_: object, **__: object) -> None:
+        raise AssertionError("judged anew")
+
+    with monkeypatch.context() as patched:
+        patched.setattr("ebbrin.service.builds.evaluate", never)
+        assert BuildService(again).summaries() == judged
+        # Another version of Ebbrin, or another revision, is judged anew.
+        patched.setattr("ebbrin.service.builds.version", lambda: "another")
+        with pytest.raises(AssertionError, match="judged anew"):
+            BuildService(again).summaries()
+    service.save(judged[0].id, 1, noted("changed"))
+    with monkeypatch.context() as patched:
+        patched.setattr("ebbrin.service.builds.evaluate", never)
+        with pytest.raises(AssertionError, match="judged anew"):
+            BuildService(again).summaries()
+    again.close()
+
+
+def test_one_list_at_a_time_judges(service: BuildService) -> None:
+    service.load_demo_when_new()
+    with service._judging:
+        assert [line.judged for line in service.summaries()] == [False] * 3
+    assert sum(line.judged for line in service.summaries(patience=0.0)) == 1
+
+
+def test_history_comes_in_pages(service: BuildService) -> None:
+    made = service.create(linnet())
+    for number in range(1, 6):
+        service.save(made.id, number, noted(str(number)))
+    assert [heading.number for heading in service.revisions(made.id, most=4)] == [6, 5, 4, 3]
+    assert [heading.number for heading in service.revisions(made.id, before=3, most=4)] == [2, 1]
+    assert service.open_revision(made.id, 2).build.notes == "1"
+    with pytest.raises(UnknownBuild):
+        service.open_revision(made.id, 7)
+
+
+def test_the_same_save_at_once_is_stored_once(service: BuildService) -> None:
+    made, key = service.create(linnet()), uuid4()
+    with ThreadPoolExecutor(6) as pool:
+        saved = list(pool.map(lambda _: service.save(made.id, 1, noted("once"), key), range(6)))
+    assert {stored.revision for stored in saved} == {2}
+    assert len(service.revisions(made.id)) == 2
+    with ThreadPoolExecutor(6) as pool:
+        first = list(pool.map(lambda _: service.create(noted("new"), key_of_new), range(6)))
+    assert len({stored.id for stored in first}) == 1
+
+
+key_of_new = uuid4()

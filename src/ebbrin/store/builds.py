@@ -67,10 +67,7 @@ class Builds:
         before = self._saved(save_id, None, document)
         if before is not None:
             return before
-        build_id = uuid4()
-        self._session.add(BuildRow(id=build_id))
-        self._session.flush()
-        return self._append(build_id, 1, document, save_id)
+        return self._append(uuid4(), 1, document, save_id)
 
     def _saved(
         self, save_id: UUID | None, build_id: UUID | None, document: dict[str, Any]
@@ -145,21 +142,19 @@ class Builds:
         self, build_id: UUID, number: int, document: dict[str, Any], save_id: UUID | None
     ) -> Revision:
         row = RevisionRow(build_id=build_id, number=number, document=document, save_id=save_id)
-        self._session.add(row)
         try:
-            self._session.flush()
+            # Within a transaction of its own, so that what another has stored meanwhile can be looked at.
+            with self._session.begin_nested():
+                if number == 1:
+                    self._session.add(BuildRow(id=build_id))
+                    self._session.flush()
+                self._session.add(row)
         except IntegrityError as error:
-            self._session.rollback()
-            constraint = getattr(getattr(error.orig, "diag", None), "constraint_name", None)
-            if constraint == "revisions_save_id_key":
-                # The same save, sent twice at once: the other one has stored it.
-                before = self._saved(save_id, None if number == 1 else build_id, document)
-                if before is not None:
-                    return before
-            if constraint == "revisions_pkey":
-                before = self._saved(save_id, build_id, document)
-                if before is not None:
-                    return before
+            before = self._saved(save_id, None if number == 1 else build_id, document)
+            if before is not None:
+                return before  # the same save, sent twice at once
+            diagnosis = getattr(error.orig, "diag", None)
+            if getattr(diagnosis, "constraint_name", None) == "revisions_pkey":
                 raise RevisionTaken(build_id, number) from error
             raise
         self._session.refresh(row)

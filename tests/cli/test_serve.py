@@ -191,6 +191,13 @@ def test_a_newer_schema_is_left_alone(place: Place) -> None:
     code, said = place.tell("up")
     assert (code, "the table recordings is missing" in said) == (0, True)
     assert places.well(place.instance())
+    place.tell("down")
+    cluster.start()
+    with cluster.connected(places.DATABASE) as owner:
+        owner.execute("DROP TABLE alembic_version")
+    code, said = place.tell("up")
+    assert (code, "does not say which version" in said) == (0, True)
+    assert places.well(place.instance())
 
 
 def test_setting_back_asks_and_keeps_a_backup(place: Place) -> None:

@@ -103,7 +103,7 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
     from ebbrin.service.builds import BuildService
     from ebbrin.store import backup
     from ebbrin.store.database import Database, NewerSchema, knows_schema, migrate, newest_schema
-    from ebbrin.store.errors import StoreError
+    from ebbrin.store.errors import StoreBroken, StoreError
 
     database = Database(url)
     try:
@@ -113,15 +113,18 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
         if found is not None and found != newest_schema():
             made = backup.make_kept(cluster, DATABASE, places.backups_of(state), "schema", version())
             say(f"backup       before the schema changes: {made}")
+        if found is None and database.has_tables():
+            _damaged("it does not say which version it is of")
+            return
         migrate(url)
         missing = database.missing_tables()
         if missing:
-            say(
-                f"schema       damaged: the table {', '.join(missing)} is missing. What does not need it works;"
-            )
-            say("             restore a backup (ebbrin restore FILE) to have all of it")
+            _damaged(f"the table {', '.join(missing)} is missing")
             return
         added = BuildService(database).load_demo_when_new()
+    except StoreBroken as error:
+        _damaged(str(error))
+        return
     except NewerSchema as error:
         raise StartError(
             f"schema: {error}. Nothing was changed. Start the newer Ebbrin, or restore a backup that this one made"
@@ -133,6 +136,12 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
     finally:
         database.close()
     say("schema       up to date" + (f", demo workshop loaded ({added} builds)" if added else ""))
+
+
+def _damaged(what: str) -> None:
+    """Say what is wrong with the database; what does not need that part of it is served even so."""
+    say(f"schema       damaged: {what}. Nothing was changed; what does not need it works;")
+    say("             restore a backup (ebbrin restore FILE) to have all of it")
 
 
 def _port_free(wanted: int) -> bool:

@@ -94,6 +94,10 @@ class Database:
         there = set(inspect(self._engine).get_table_names())
         return sorted(set(Base.metadata.tables) - there)
 
+    def has_tables(self) -> bool:
+        """Whether any of Ebbrin's tables is there."""
+        return bool(set(inspect(self._engine).get_table_names()) & set(Base.metadata.tables))
+
     def schema(self) -> str | None:
         """Revision of the schema that the database has; nothing where it is new."""
         with self._engine.connect() as connection:

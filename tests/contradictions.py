@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.core.system.assess import assess
+from ebbrin.core.system.limits import boiling_temperature, limit_temperature
+from ebbrin.core.system.steady import steady_state
 from ebbrin.document.build import Build
 from ebbrin.document.resolve import resolve
 from ebbrin.document.result import CaseResult, Evaluation, Verdict
@@ -168,7 +169,9 @@ def _cap(answer: Evaluation) -> Iterator[str]:
 
 def _energy(build: Build) -> Iterator[str]:
     resolved = resolve(build, build.variants[0].id)
-    state = assess(system_from(resolved), cases_from(resolved), with_levers=False).state
+    system, cases = system_from(resolved).checked(), cases_from(resolved).checked()
+    limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
+    state = steady_state(system, cases, np.broadcast_to(limit, np.shape(cases.ambient)))
     off = np.abs(state.heat_in - state.heat_shed)
     for i in np.flatnonzero(state.exists & (off > 1e-6 * np.abs(state.heat_in) + LEAST_HEAT)):
         yield f"case {i} does not close: {state.heat_in[i]} W in, {state.heat_shed[i]} W out"

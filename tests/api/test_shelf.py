@@ -91,3 +91,10 @@ def test_text_that_is_not_utf_8_is_refused_by_its_line(client: TestClient) -> No
     answer = client.post("/api/v1/shelf/import?form=csv", content=body)
     assert answer.status_code == 422
     assert answer.json()["detail"] == "Line 3 is not UTF-8; save the file as UTF-8 and try again."
+
+
+@pytest.mark.parametrize("part_id", ["%00", "a" * 5000, "%ED%A0%80", "a%20b"])
+def test_an_id_that_no_part_has_is_refused(client: TestClient, part_id: str) -> None:
+    answer = client.put(f"/api/v1/shelf/{part_id}/removed")
+    assert answer.status_code == 422
+    assert answer.json()["type"] == "urn:ebbrin:bad-request"

@@ -208,6 +208,15 @@ def test_setting_back_asks_and_keeps_a_backup(place: Place) -> None:
     assert len(list((place.state / "backups").glob("fresh.*.ebbrin"))) == 1
 
 
+def test_what_an_earlier_version_left_open_is_closed(tmp_path: Path) -> None:
+    (tmp_path / "logs").mkdir(mode=0o755)
+    (tmp_path / "logs" / "server.log").touch(mode=0o644)
+    places.prepared(tmp_path)
+    assert (tmp_path / "logs" / "server.log").stat().st_mode & 0o777 == 0o600
+    assert (tmp_path / "backups").stat().st_mode & 0o777 == 0o700
+    assert (tmp_path / "logs").stat().st_mode & 0o066 == 0
+
+
 def test_a_state_that_cannot_be_written_is_said(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     for number, words in ((30, "cannot be written: Read-only file system"), (28, "its disk is full")):
 

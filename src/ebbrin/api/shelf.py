@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 from ebbrin.api.lanes import lanes
 from ebbrin.api.problems import possible
 from ebbrin.api.reading import RefusedRow, text_body
+from ebbrin.document.part import Identifier
 from ebbrin.document.shelf import SLOTS, ShelfKind, ShelfPart
 from ebbrin.formats.shelf import Form
 from ebbrin.service.shelf import ShelfService
@@ -88,7 +89,7 @@ def export_parts(
 
 @router.put("/{part_id}/removed", status_code=204, responses=possible(404, 422, 503))
 def remove_part(
-    part_id: str,
+    part_id: Identifier,
     service: Service,
     removed: Annotated[bool, Query(description="False puts it back.")] = True,
 ) -> None:

@@ -82,6 +82,9 @@ def prepared(state: Path) -> None:
         state.mkdir(mode=0o711, parents=True, exist_ok=True)
         for name, mode in (("logs", 0o711), ("run", 0o711), ("backups", 0o700)):
             (state / name).mkdir(mode=mode, exist_ok=True)
+            (state / name).chmod(mode)
+        for log in (state / "logs").glob("*.log"):  # an earlier version left them open
+            log.chmod(0o600)
         probe = state / f".write-{secrets.token_hex(4)}"
         probe.touch(mode=0o600)
         probe.write_bytes(b"x" * 4096)

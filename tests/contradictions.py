@@ -137,7 +137,11 @@ def _air(case: CaseResult, said: str) -> Iterator[str]:
         yield f"air enough, {gets} of {needed} m³/s, and does not hold"
     if case.verdict == "holds" and "would do" in said:
         yield "something is wanted of what holds"
-    for factor in re.findall(r": ([\d.]+) times as much would do", said):
+    if "times as much would do" in said and case.wanted.to_limit:
+        yield "what only brings it to its limit is said to do"
+    if case.wanted.to_limit != (case.chance < 0.5) and abs(case.chance - 0.5) > 0.01 and case.hunt is None:
+        yield f"wanted to the limit is {case.wanted.to_limit} at a chance of {case.chance}"
+    for factor in re.findall(r": ([\d.]+) times as much would", said):
         if float(factor) <= 1.0:
             yield f"{factor} times as much is not more"
 

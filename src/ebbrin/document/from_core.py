@@ -198,7 +198,12 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
         heat_kw=float(a.state.heat_in[i]) / KILO,
         shed_kw=float(a.state.heat_shed[i]) / KILO,
         shortfall_kw=None if settles else float(a.state.shortfall[i]) / KILO,
-        wanted=result.Wanted(air=factors[0], core=factors[1], coolant=factors[2]),
+        wanted=result.Wanted(
+            air=factors[0],
+            core=factors[1],
+            coolant=factors[2],
+            to_limit=bool(a.chance.middle[i] < 0.0),
+        ),
         timed=_timed(a, cases, i),
         **_temperatures(a, cases, i),
         **_air(a, resolved, i),

@@ -41,12 +41,13 @@ Text = list[str | Measure]
 
 
 class Wanted(Answer):
-    """How many times more of one thing alone would give the case the chance asked for; below 1 where there is some to
-    spare, null where not even six times as much does."""
+    """How many times more of one thing alone would give the case the chance asked for, or bring one that fails to its
+    limit; below 1 where there is some to spare, null where not even six times as much does."""
 
     air: float | None
     core: float | None
     coolant: float | None
+    to_limit: bool = Field(description="Whether they bring a case that fails to its limit, and no further.")
 
 
 class Hunt(Answer):

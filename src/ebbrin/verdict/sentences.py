@@ -142,7 +142,8 @@ def _cause(case: CaseResult) -> Text:
     what = "The core is too small" if case.cause == "core" else "Short of coolant flow"
     if factor is None or factor < WORTH_TELLING:
         return [what, "."]
-    return [what, ": ", times(factor), " as much would do."]
+    does = "bring it to its limit" if case.wanted.to_limit else "do"
+    return [what, ": ", times(factor), f" as much would {does}."]
 
 
 def _short_of_air(case: CaseResult) -> Text:

@@ -3539,8 +3539,8 @@ export interface components {
         };
         /**
          * Wanted
-         * @description How many times more of one thing alone would give the case the chance asked for; below 1 where there is some to
-         *     spare, null where not even six times as much does.
+         * @description How many times more of one thing alone would give the case the chance asked for, or bring one that fails to its
+         *     limit; below 1 where there is some to spare, null where not even six times as much does.
          */
         Wanted: {
             /** Air */
@@ -3549,6 +3549,11 @@ export interface components {
             coolant: number | null;
             /** Core */
             core: number | null;
+            /**
+             * To Limit
+             * @description Whether they bring a case that fails to its limit, and no further.
+             */
+            to_limit: boolean;
         };
         /**
          * Wishes

@@ -82,8 +82,11 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           <B>
             <Quantity value={c.shed_kw} kind="power" />
           </B>{' '}
-          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. For nine days in ten it
-          would take alone: {wanted(c.wanted.air)} of the air, {wanted(c.wanted.core)} of the core,{' '}
+          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />.{' '}
+          {c.wanted.to_limit
+            ? 'To come down to its limit it would take alone'
+            : 'For nine days in ten it would take alone'}
+          : {wanted(c.wanted.air)} of the air, {wanted(c.wanted.core)} of the core,{' '}
           {wanted(c.wanted.coolant)} of the coolant flow.
         </>
       );

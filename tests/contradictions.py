@@ -93,8 +93,10 @@ def _control(case: CaseResult, said: str) -> Iterator[str]:
     if case.fan_never_stops and (case.fan_cycles or case.fan_duty < 1.0):
         yield "a fan that never stops, and does"
     if "Hunts" in said:
-        if case.hunt is None or case.hunt.coldest_c >= case.hunt.hottest_c:
+        if case.hunt is None or case.hunt.coldest_c > case.hunt.hottest_c:
             yield "hunts between nothing"
+        elif ("Hunts about" in said) != (case.hunt.hottest_c - case.hunt.coldest_c < 1.0):
+            yield "the hunt between its ends"
         elif ("above the limit" in said) != (case.hunt.hottest_c > case.limit_c):
             yield "the hunt against the limit"
 

@@ -6,6 +6,7 @@ from ebbrin.document.result import CaseResult, Text
 from ebbrin.verdict.text import airflow, chance, difference, duration, power, share, temperature, times
 
 WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
+WORTH_A_RANGE = 1.0  # K between two ends that are told apart
 JUST_SHORT = 1.02  # how many times what a case gets it must need to be told both figures
 
 
@@ -83,13 +84,10 @@ def _room(case: CaseResult) -> Text:
 
 def _hunting(case: CaseResult) -> Text:
     assert case.hunt is not None  # narrowed by the caller
-    found: Text = [
-        "Hunts between ",
-        temperature(case.hunt.coldest_c),
-        " and ",
-        temperature(case.hunt.hottest_c),
-        ": the thermostat opens and the bypass shuts past each other.",
-    ]
+    coldest, hottest = temperature(case.hunt.coldest_c), temperature(case.hunt.hottest_c)
+    narrow = case.hunt.hottest_c - case.hunt.coldest_c < WORTH_A_RANGE
+    where: Text = ["Hunts about ", hottest] if narrow else ["Hunts between ", coldest, " and ", hottest]
+    found: Text = [*where, ": the thermostat opens and the bypass shuts past each other."]
     return [*found, " That is above the limit."] if case.hunt.hottest_c > case.limit_c else found
 
 

@@ -20,7 +20,7 @@ from typing import Any
 from psycopg import sql
 from pydantic import BaseModel, ValidationError
 
-from ebbrin.store.cluster import FULL, OWNER, Cluster, ClusterError, newest_installed
+from ebbrin.store.cluster import FULL, OWNER, Cluster, ClusterError, in_order, newest_installed
 from ebbrin.store.database import NewerSchema, knows_schema, migrate, newest_schema
 
 FORMAT, VERSION = "ebbrin-backup", 1
@@ -278,7 +278,7 @@ def outdated(cluster: Cluster) -> str | None:
         own = (cluster.data / "PG_VERSION").read_text().strip()
     except OSError:
         return None
-    return own if own and int(newest_installed()) > int(own) else None
+    return own if own and in_order(newest_installed()) > in_order(own) else None
 
 
 def _stamp(at: datetime) -> str:

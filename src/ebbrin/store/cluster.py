@@ -39,6 +39,11 @@ def installed() -> dict[str, Path]:
     return {p.parent.parent.name: p.parent for p in Path("/usr/lib/postgresql").glob("*/bin/pg_ctl")}
 
 
+def in_order(version: str) -> list[int]:
+    """A version of the server such as 9.6 or 15, to be compared."""
+    return [int(part) for part in version.split(".")]
+
+
 def newest_installed() -> str:
     """The newest version of the server on this machine.
 
@@ -49,7 +54,7 @@ def newest_installed() -> str:
     found = installed()
     if not found:
         raise ClusterError("PostgreSQL is not installed. Install it: apt-get install postgresql")
-    return max(found, key=lambda v: [int(x) for x in v.split(".")])
+    return max(found, key=in_order)
 
 
 def server_programs(data: Path | None = None) -> Path:

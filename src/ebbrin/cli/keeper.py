@@ -170,6 +170,7 @@ class Keeper:
                 cwd="/",
                 env=_plain_environment()
                 | {"NUMBA_CACHE_DIR": str(cache), "EBBRIN_LOG": str(logs / f"{name}.log"),
+                    "EBBRIN_PARENT": str(os.getpid()),
                    "EBBRIN_TOLD": str(places.told_of(self._state)), "PYTHONDONTWRITEBYTECODE": "1"},
             )  # fmt: skip
         assert process.stdin is not None

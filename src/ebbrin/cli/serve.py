@@ -284,7 +284,8 @@ def _told_address() -> str:
 
 def _leave_with_parent() -> None:
     """End this process once the one that started it is gone."""
-    parent = os.getppid()
+    # Said by the keeper: it may be gone before we look.
+    parent = int(os.environ.get("EBBRIN_PARENT", os.getppid()))
 
     def look() -> None:
         while os.getppid() == parent:
@@ -313,6 +314,7 @@ def work(address: str) -> None:
     """One worker in the foreground; more of them may run beside it, here or elsewhere."""
     from ebbrin.jobs import worker
 
+    _leave_with_parent()
     worker.work(lambda: address)
 
 

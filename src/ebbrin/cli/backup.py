@@ -59,7 +59,7 @@ def restore_from(
         places.prepared(state)
         with places.only_one(state):
             running = places.holder(state)
-            _, kept = _swapped(state, file)
+            kept = _swapped(state, file)
         typer.echo(f"restored; what was there before lies in {kept}" if kept else "restored")
         tell_backups(state)
         if running is not None:
@@ -71,13 +71,12 @@ def restore_from(
         raise typer.Exit(1) from error
 
 
-def _swapped(state: Path, file: Path) -> tuple[Manifest, Path | None]:
+def _swapped(state: Path, file: Path) -> Path | None:
     """Load the backup beside, then stop what runs and swap."""
     cluster = places.cluster_of(state)
     new = backup.loaded_beside(file, cluster.folder, DATABASE)
     serve.stop_all(state)
-    manifest = backup.read(file)
-    return manifest, backup.swap_in(new, cluster.folder)
+    return backup.swap_in(new, cluster.folder)
 
 
 def _told(manifest: Manifest) -> str:

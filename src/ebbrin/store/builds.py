@@ -113,10 +113,13 @@ class Builds:
         UnknownBuild
             If there is no such build or revision.
         """
+        return _revision(self._row(build_id, number))
+
+    def _row(self, build_id: UUID, number: int) -> RevisionRow:
         row = self._session.get(RevisionRow, (build_id, number))
         if row is None:
             raise UnknownBuild(build_id)
-        return _revision(row)
+        return row
 
     def append(
         self, build_id: UUID, based_on: int, document: dict[str, Any], save_id: UUID | None = None
@@ -185,9 +188,7 @@ class Builds:
         UnknownBuild
             If there is no such build or revision.
         """
-        row = self._session.get(RevisionRow, (build_id, number))
-        if row is None:
-            raise UnknownBuild(build_id)
+        row = self._row(build_id, number)
         row.name = name
         self._session.flush()
         return Heading(build_id, row.number, row.created_at, row.name)

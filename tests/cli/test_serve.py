@@ -227,3 +227,13 @@ def test_a_state_that_cannot_be_written_is_said(tmp_path: Path, monkeypatch: pyt
             patched.setattr(Path, "touch", refuse)
             with pytest.raises(StartError, match=words):
                 places.prepared(tmp_path / str(number))
+
+
+def test_a_worker_whose_keeper_was_gone_before_it_looked_leaves() -> None:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ebbrin.cli.serve", "work", "-"],
+        env=os.environ | {"EBBRIN_PARENT": "1"},  # as if the keeper had been another, which is gone
+        stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+    process.communicate(b"postgresql+psycopg://nobody:x@127.0.0.1:1/none\n", timeout=LONG)
+    assert process.returncode is not None

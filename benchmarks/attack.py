@@ -20,11 +20,10 @@ from fastapi.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from tests.attack import OWN_ADDRESS, Watch, at_both_ends, described, mutated, throw
-
-from ebbrin.api.app import create_app
-from ebbrin.store.cluster import Cluster
-from ebbrin.store.database import migrate
+from ebbrin.app.cluster import Cluster
+from ebbrin.app.schema import migrate
+from ebbrin.app.web import create_app
+from oracles.attack import OWN_ADDRESS, Watch, at_both_ends, described, mutated, throw
 
 
 def main() -> None:

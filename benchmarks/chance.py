@@ -20,17 +20,16 @@ import numpy as np
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from tests.made import made
-
+from ebbrin.bridge.to_core import cases_from, system_from
+from ebbrin.bridge.unknowns import all_unknowns
+from ebbrin.build.build import Build
+from ebbrin.build.resolve import resolve
 from ebbrin.core.base import DomainError
-from ebbrin.core.system.chance import applied, centred, estimate, places, spare
+from ebbrin.core.studies.chance import applied, centred, estimate, places, spare
+from ebbrin.core.studies.uncertainty import chances
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.uncertainty import chances
 from ebbrin.demo import demo_builds
-from ebbrin.document.build import Build
-from ebbrin.document.resolve import resolve
-from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import all_unknowns
+from oracles.made import made
 
 TRUTHS = 200
 SHIFTS = (-12.0, -8.0, -5.0, -2.0, 2.0)  # K, about the ambient at which a case would be at its limit

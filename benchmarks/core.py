@@ -20,21 +20,21 @@ from pathlib import Path
 
 import numpy as np
 
+from ebbrin.bridge.to_core import cases_from, system_from
+from ebbrin.bridge.unknowns import all_unknowns
+from ebbrin.build.resolve import resolve
 from ebbrin.core.base import FloatArray
 from ebbrin.core.ducts import pressure_drop
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
-from ebbrin.core.system import uncertainty
-from ebbrin.core.system.assess import assess
-from ebbrin.core.system.batch import outcomes
-from ebbrin.core.system.chance import estimate
+from ebbrin.core.studies import uncertainty
+from ebbrin.core.studies.assess import assess
+from ebbrin.core.studies.batch import outcomes
+from ebbrin.core.studies.chance import estimate
 from ebbrin.core.system.parts import Cases, System, changed, part_of
 from ebbrin.demo import demo_builds
-from ebbrin.document.resolve import resolve
-from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import all_unknowns
 
 ROOT = Path(__file__).parents[1]
 PAGE = ROOT / "docs" / "benchmarks.md"
@@ -105,7 +105,7 @@ def floor(system: System, shape: tuple[int, int]) -> Callable[[], object]:
 
 def plain_seconds(system: System, cases: Cases, points: int) -> float:
     """Seconds that the plain solver takes for one steady point, mean of some."""
-    from benchmarks import plain_solver
+    from oracles import plain_solver
 
     n = len(cases.ambient)
     plain_solver.steady_top_hose(_one(system, 0), cases, 0)

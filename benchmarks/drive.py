@@ -13,9 +13,7 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.builds import to_core  # noqa: E402
-from tests.drive_oracle import solved  # noqa: E402
-
+from ebbrin.build.drive import Drive  # noqa: E402
 from ebbrin.core.drive.controls import free  # noqa: E402
 from ebbrin.core.drive.faults import FAULTS  # noqa: E402
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many  # noqa: E402
@@ -24,10 +22,11 @@ from ebbrin.core.drive.plant import plant_of  # noqa: E402
 from ebbrin.core.drive.run import drive, without_hysteresis  # noqa: E402
 from ebbrin.core.system.parts import Cases, System  # noqa: E402
 from ebbrin.demo import demo_builds  # noqa: E402
-from ebbrin.document.course import DriveQuestion  # noqa: E402
-from ebbrin.document.drive import Drive  # noqa: E402
-from ebbrin.document.recording import Recording, legs_from, ref_of  # noqa: E402
-from ebbrin.service import drive as service  # noqa: E402
+from ebbrin.features.drive import service  # noqa: E402
+from ebbrin.features.drive.answers import DriveQuestion  # noqa: E402
+from ebbrin.features.drive.recording import Recording, legs_from, ref_of  # noqa: E402
+from oracles.builds import to_core  # noqa: E402
+from oracles.drive_by_lsoda import solved  # noqa: E402
 
 HOUR = 3600
 

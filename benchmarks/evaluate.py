@@ -11,9 +11,9 @@ import os
 import time
 from collections.abc import Callable
 
+from ebbrin.build.build import Build
 from ebbrin.demo import demo_builds
-from ebbrin.document.build import Build
-from ebbrin.service.evaluate import evaluate
+from ebbrin.features.judge.service import evaluate
 
 ROUNDS = 150
 

@@ -21,7 +21,6 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from benchmarks.place import Place
-
 from ebbrin.demo import demo_builds
 
 ROUNDS = 60

@@ -32,7 +32,7 @@ class Place:
     def tell(self, word: str) -> str:
         """One of ./start's words, and what was said."""
         done = subprocess.run(
-            [sys.executable, "-m", "ebbrin.cli.serve", word], capture_output=True, text=True, check=False,
+            [sys.executable, "-m", "ebbrin.app.serve", word], capture_output=True, text=True, check=False,
             env=os.environ | {"EBBRIN_STATE": str(self.state), "EBBRIN_PORT": str(self.port)},
         )  # fmt: skip
         if done.returncode:

@@ -16,12 +16,11 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from tests.contradictions import contradictions
-from tests.made import made
-
+from ebbrin.bridge.refusal import refusal
 from ebbrin.core.base import DomainError
-from ebbrin.document.from_core import refusal
-from ebbrin.service.evaluate import evaluate
+from ebbrin.features.judge.service import evaluate
+from oracles.contradictions import contradictions
+from oracles.made import made
 
 SLOW = 2.0  # s
 

@@ -23,10 +23,9 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from benchmarks.place import Place
-from tests.cli.test_serve import child
-
-from ebbrin.cli import places
+from ebbrin.app import places
 from ebbrin.demo import demo_builds
+from oracles.processes import child
 
 PATIENCE = 120.0  # how long a write is tried again, s
 

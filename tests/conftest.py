@@ -6,13 +6,16 @@ import fcntl
 import os
 import shutil
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
-from ebbrin.store.cluster import Cluster
-from ebbrin.store.database import migrate
+from ebbrin.app.cluster import Cluster
+from ebbrin.app.schema import migrate
+from ebbrin.app.web import create_app
 
 FOLDER = "EBBRIN_TEST_FOLDER"
 TEMPLATE = "ebbrin_template"
@@ -57,3 +60,12 @@ def cluster() -> Cluster:
 def database_url(cluster: Cluster, request: pytest.FixtureRequest) -> str:
     """A migrated, empty database of one's own."""
     return cluster.ensure_database(f"t_{os.getpid()}_{abs(hash(request.node.nodeid))}", template=TEMPLATE)
+
+
+@pytest.fixture
+def client(database_url: str) -> Iterator[TestClient]:
+    """A client on the real application with a database of its own."""
+    app = create_app(database_url)
+    with TestClient(app, base_url="http://127.0.0.1:8600", raise_server_exceptions=False) as client:
+        yield client
+    app.state.database.close()

@@ -14,12 +14,12 @@ import pytest
 import uvicorn
 from playwright.sync_api import BrowserContext, Page, expect
 
-from ebbrin.api.app import create_app
+from ebbrin.app.cluster import Cluster
+from ebbrin.app.web import create_app
 from ebbrin.demo import demo_builds
-from ebbrin.service.builds import BuildService
-from ebbrin.store.cluster import Cluster
-from ebbrin.store.database import Database
-from tests.builds import linnet
+from ebbrin.features.workshop.service import BuildService
+from ebbrin.ground.store import Database
+from oracles.builds import linnet
 from tests.conftest import TEMPLATE
 
 # A busy machine is slow, not wrong: speed is measured in benchmarks/, never here.

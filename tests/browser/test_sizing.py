@@ -17,7 +17,7 @@ pytestmark = [pytest.mark.browser, pytest.mark.database]
 
 Opener = Callable[[int], Page]
 LINNET, MULE, BRIGADE = 0, 1, 2
-WORKER = "import asyncio, sys; from ebbrin.jobs import worker; asyncio.run(worker.serve(sys.argv[1]))"
+WORKER = "import asyncio, sys; from ebbrin.app import worker; asyncio.run(worker.serve(sys.argv[1]))"
 FOUND = 120_000  # ms; three browsers and a worker may share one core
 
 

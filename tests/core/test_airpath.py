@@ -7,16 +7,16 @@ import dataclasses
 import numpy as np
 import pytest
 
+from ebbrin.build.build import Build
 from ebbrin.core.airpath import fan, front_end
 from ebbrin.core.airpath.balance import Airflow, core_pressure_drop
 from ebbrin.core.base import GRAVITY
 from ebbrin.core.media import air
+from ebbrin.core.studies.batch import outcome, outcomes
+from ebbrin.core.studies.chance import spare
 from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
-from ebbrin.core.system.batch import outcome, outcomes
-from ebbrin.core.system.chance import spare
 from ebbrin.core.system.parts import Cases, System, stack
-from ebbrin.document.build import Build
-from tests.builds import edited, linnet, part, plain_build, to_core
+from oracles.builds import edited, linnet, part, plain_build, to_core
 
 TOP = 368.15
 

@@ -15,11 +15,11 @@ from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.maps import maps
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course, drive, without_hysteresis
-from ebbrin.core.system.assess import assess
+from ebbrin.core.studies.assess import assess
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
-from tests.builds import part, plain_build, to_core
-from tests.drive_oracle import solved
+from oracles.builds import part, plain_build, to_core
+from oracles.drive_by_lsoda import solved
 
 DEMO = [build.name for build in demo_builds()]
 HOUR = 3600.0

@@ -15,7 +15,7 @@ from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
 from ebbrin.core.system.balance import HEATER_AIR
 from ebbrin.core.system.parts import Cases, System
-from tests.builds import part, plain_build, to_core
+from oracles.builds import part, plain_build, to_core
 
 ZERO = 273.15
 COLD = 293.15

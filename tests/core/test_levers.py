@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from ebbrin.core.system import control_choice
-from ebbrin.core.system.assess import assess
-from ebbrin.core.system.batch import CHUNK_ELEMENTS, outcomes
-from ebbrin.core.system.chance import HOLDS
-from ebbrin.core.system.levers import LEVERS, applicable
+from ebbrin.build.build import Build
+from ebbrin.core.studies import control_choice
+from ebbrin.core.studies.assess import assess
+from ebbrin.core.studies.batch import CHUNK_ELEMENTS, outcomes
+from ebbrin.core.studies.chance import HOLDS
+from ebbrin.core.studies.levers import LEVERS, applicable
 from ebbrin.core.system.parts import Cases, System, changed, part_of, stack
-from ebbrin.document.build import Build
-from tests.builds import edited, linnet, part, plain_build, to_core
+from oracles.builds import edited, linnet, part, plain_build, to_core
 
 
 def hot_build() -> Build:

@@ -15,7 +15,7 @@ from ebbrin.core.drive.recorded import acceleration_along, gradient_along
 from ebbrin.core.system.balance import road_power
 from ebbrin.core.system.parts import Cases
 from ebbrin.demo import demo_builds
-from tests.builds import to_core
+from oracles.builds import to_core
 
 DEMO = [build.name for build in demo_builds()]
 

@@ -14,13 +14,13 @@ from ebbrin.core.sizing.control import controls
 from ebbrin.core.sizing.requirement import MOST_FACE, face_needed, with_face, with_fan_air
 from ebbrin.core.sizing.search import COOLANT, CORE, PUMP, Options, every, few, non_dominated, search
 from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_margin
-from ebbrin.core.system.assess import assess
-from ebbrin.core.system.chance import estimate, scatter
+from ebbrin.core.studies.assess import assess
+from ebbrin.core.studies.chance import estimate, scatter
 from ebbrin.core.system.limits import SAFE_MARGIN
 from ebbrin.core.system.parts import System, changed
 from ebbrin.demo import demo_builds
-from tests.builds import plain_build, to_core
-from tests.parts import WATER, mix
+from oracles.builds import plain_build, to_core
+from oracles.parts import WATER, mix
 
 DEMO = [build.name for build in demo_builds()]
 

@@ -8,11 +8,14 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from ebbrin.bridge.to_core import cases_from, system_from
+from ebbrin.bridge.unknowns import all_unknowns
+from ebbrin.build.build import Build
+from ebbrin.build.resolve import resolve
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import Abandoned, still_wanted
-from ebbrin.core.system import timed
-from ebbrin.core.system.assess import assess
-from ebbrin.core.system.chance import (
+from ebbrin.core.studies.assess import assess
+from ebbrin.core.studies.chance import (
     FAILS,
     HOLDS,
     POINT,
@@ -25,16 +28,13 @@ from ebbrin.core.system.chance import (
     spare,
     verdict_of,
 )
+from ebbrin.core.studies.uncertainty import chances
+from ebbrin.core.system import timed
 from ebbrin.core.system.limits import ambient_for, boiling_temperature, limit_temperature
 from ebbrin.core.system.steady import settle
-from ebbrin.core.system.uncertainty import chances
 from ebbrin.demo import demo_builds
-from ebbrin.document.build import Build
-from ebbrin.document.resolve import resolve
-from ebbrin.document.to_core import cases_from, system_from
-from ebbrin.document.unknowns import all_unknowns
-from tests.builds import linnet, part, plain_build, to_core
-from tests.made import made
+from oracles.builds import linnet, part, plain_build, to_core
+from oracles.made import made
 
 
 @pytest.mark.parametrize(

@@ -17,11 +17,11 @@ from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.march import DRY_FILL
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.demo import demo_builds
-from ebbrin.document.drive_from_core import course_points, thinned
-from ebbrin.document.recording import COLUMNS, Recording
-from ebbrin.formats import course as written
-from ebbrin.formats.recording import read
-from tests.builds import to_core
+from ebbrin.features.drive import course_csv as written
+from ebbrin.features.drive.from_core import course_points, thinned
+from ebbrin.features.drive.recording import COLUMNS, Recording
+from ebbrin.features.drive.recording_csv import read
+from oracles.builds import to_core
 
 SYSTEMS = [to_core(build) for build in demo_builds()]
 FEW = settings(max_examples=25, deadline=None)

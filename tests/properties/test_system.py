@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.build.build import Build
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
@@ -18,8 +19,7 @@ from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.system import limits
 from ebbrin.core.system.parts import Cases, System, stack
 from ebbrin.core.system.steady import settle, steady_state
-from ebbrin.document.build import Build
-from tests.builds import edited, part, plain_build, to_core
+from oracles.builds import edited, part, plain_build, to_core
 
 SLACK = 1e-5
 grows = st.floats(1.02, 1.6)

@@ -16,9 +16,9 @@ from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit import thermostat as thermostats
 from ebbrin.core.media import coolants
 from ebbrin.core.roots import Bracket, bracketed_root, root_among, root_between
-from ebbrin.core.system.control_choice import CANDIDATES
+from ebbrin.core.studies.control_choice import CANDIDATES
 from ebbrin.core.system.parts import System
-from tests.builds import linnet, part, plain_build, to_core
+from oracles.builds import linnet, part, plain_build, to_core
 
 system, cases = to_core(linnet())
 

@@ -12,7 +12,7 @@ from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.plant import BLOCK_LOSS, STILL_SHARE, plant_of
 from ebbrin.core.drive.run import LATENT, Course
 from ebbrin.core.system.parts import Cases, System
-from tests.builds import part, plain_build, to_core
+from oracles.builds import part, plain_build, to_core
 
 ZERO = 273.15
 

@@ -8,7 +8,7 @@ import pytest
 from ebbrin.core.engine import heat
 from ebbrin.core.engine.heat import Engine
 from ebbrin.core.engine.road_load import Motion, Vehicle, brake_power, crank_speed
-from tests.parts import WATER
+from oracles.parts import WATER
 
 AIR = 1.1  # kg/m³
 

@@ -11,7 +11,7 @@ from iapws import IAPWS97
 from ebbrin.core.base import DomainError
 from ebbrin.core.media import air, boiling, coolants
 from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, Coolant
-from tests.parts import WATER, mix, waterless
+from oracles.parts import WATER, mix, waterless
 
 KPA = 1000.0
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from ebbrin.core.base import DomainError
 from ebbrin.core.media import mixing
 from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, properties
-from tests.parts import mix
+from oracles.parts import mix
 
 kinds = st.sampled_from([ETHYLENE_GLYCOL, PROPYLENE_GLYCOL])
 LITRE = 1e-3

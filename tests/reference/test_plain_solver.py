@@ -6,12 +6,12 @@ from typing import Any
 
 import numpy as np
 import pytest
-from benchmarks import plain_solver
 
+from ebbrin.build.build import Build
 from ebbrin.core.system import limits
 from ebbrin.core.system.steady import steady_state
-from ebbrin.document.build import Build
-from tests.builds import edited, linnet, part, plain_build, to_core
+from oracles import plain_solver
+from oracles.builds import edited, linnet, part, plain_build, to_core
 
 AGREEMENT = 5e-3  # of the rise over ambient
 

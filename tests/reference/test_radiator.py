@@ -16,7 +16,7 @@ from ebbrin.core.radiator import air_side, bench_point, coolant_side, exchange, 
 from ebbrin.core.radiator.bench_point import BenchPoint
 from ebbrin.core.radiator.exchange import counterflow_passes, crossflow_effectiveness
 from ebbrin.core.radiator.geometry import Core
-from tests.parts import WATER, louvred_core, mix, plate_core
+from oracles.parts import WATER, louvred_core, mix, plate_core
 
 
 def test_effectiveness_matches_ht_over_a_grid() -> None:

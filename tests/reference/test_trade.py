@@ -7,11 +7,11 @@ import pytest
 
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air, boiling, coolants
-from ebbrin.core.system import control_choice
-from ebbrin.core.system.assess import THERMOSTAT_CONTROLLED, assess
-from ebbrin.core.system.curves import heat_by_air, heat_by_coolant_flow
-from tests.builds import linnet, part, plain_build, to_core
-from tests.parts import WATER, mix, waterless
+from ebbrin.core.studies import control_choice
+from ebbrin.core.studies.assess import THERMOSTAT_CONTROLLED, assess
+from ebbrin.core.studies.curves import heat_by_air, heat_by_coolant_flow
+from oracles.builds import linnet, part, plain_build, to_core
+from oracles.parts import WATER, mix, waterless
 
 SEA = 101_325.0
 PSI = 6894.757

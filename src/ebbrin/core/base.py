@@ -20,7 +20,7 @@ GRAVITY = 9.80665
 ZERO_CELSIUS = 273.15
 
 
-class Abandoned(Exception):  # noqa: N818
+class Abandoned(Exception):
     """Nobody waits for the answer any more."""
 
 

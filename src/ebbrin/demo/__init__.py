@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from importlib import resources
 
-from ebbrin.document.build import Build
+from ebbrin.build.build import Build
 
 NAMES = ("linnet", "mule", "brigade")
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray
-from ebbrin.core.system.control_choice import (
+from ebbrin.core.studies.control_choice import (
     CANDIDATES,
     OVERSHOOT,
     SWITCHES,

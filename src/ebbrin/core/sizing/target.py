@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ebbrin.core.base import FloatArray, IntArray
-from ebbrin.core.system.batch import in_chunks, left, outcomes
-from ebbrin.core.system.chance import Estimate, Unknown, draws_of, estimate, in_kelvin
+from ebbrin.core.studies.batch import in_chunks, left, outcomes
+from ebbrin.core.studies.chance import Estimate, Unknown, draws_of, estimate, in_kelvin
 from ebbrin.core.system.parts import Cases, System
 
 

@@ -14,15 +14,7 @@ from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
 from ebbrin.core.roots import bracketed_root, root_among
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import (
-    Gains,
-    Shed,
-    coolant_at,
-    demand,
-    full_demand,
-    shed,
-    shed_with_air,
-)
+from ebbrin.core.system.balance import Gains, Shed, coolant_at, demand, full_demand, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System, changed
 from ebbrin.core.system.steady import Settled, stage_below
 

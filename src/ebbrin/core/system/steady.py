@@ -16,15 +16,7 @@ from ebbrin.core.circuit.thermostat import Thermostat, valve_lift, valve_opening
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.roots import Bracket, bracketed_root, root_between
-from ebbrin.core.system.balance import (
-    Shed,
-    air_demand,
-    coolant_at,
-    demand,
-    full_demand,
-    outside_fit,
-    shed,
-)
+from ebbrin.core.system.balance import Shed, air_demand, coolant_at, demand, full_demand, outside_fit, shed
 from ebbrin.core.system.parts import Cases, System, candidates_at, pick
 
 HEAT_RESIDUAL, CLOSES = 2e-7, 9e-7

@@ -1,1 +1,0 @@
-"""HTTP: parse, call one service, answer."""

@@ -1,0 +1,46 @@
+"""Write the API's own description for the page: python -m ebbrin.app.describe [--check]."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+
+from ebbrin.app.web import create_app
+from ebbrin.build.build import Build
+from ebbrin.features.size.answers import Wishes
+
+FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "api"
+
+
+def files() -> dict[str, str]:
+    """What the page's types and editors are made from."""
+    openapi = create_app("postgresql+psycopg://nobody@127.0.0.1:1/none").openapi()
+    made = {
+        "openapi.json": openapi,
+        "build.schema.json": Build.model_json_schema(),
+        "wishes.schema.json": Wishes.model_json_schema(),
+    }
+    return {
+        name: json.dumps(content, indent=1, ensure_ascii=False, sort_keys=True) + "\n"
+        for name, content in made.items()
+    }
+
+
+def main(check: bool) -> int:
+    """Write the files, or compare them; 1 if any is stale."""
+    stale = []
+    for name, text in files().items():
+        path = FOLDER / name
+        if check:
+            if not path.exists() or path.read_text(encoding="utf-8") != text:
+                stale.append(name)
+        else:
+            path.write_text(text, encoding="utf-8")
+    if stale:
+        print(f"stale: {', '.join(stale)}; run scripts/generate", file=sys.stderr)
+    return 1 if stale else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main("--check" in sys.argv[1:]))

@@ -1,0 +1,58 @@
+"""Every error of the application gets the one body."""
+
+from __future__ import annotations
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import Response
+from starlette.exceptions import HTTPException
+
+from ebbrin.bridge.refusal import NotPhysical
+from ebbrin.build.problems import problem
+from ebbrin.core.base import DomainError
+from ebbrin.ground.errors import EbbrinError
+from ebbrin.ground.problems import problem_response, rendered
+
+
+def _ours(request: Request, error: Exception) -> Response:
+    assert isinstance(error, EbbrinError)
+    return rendered(error, request.method)
+
+
+def _domain(_: Request, error: Exception) -> Response:
+    assert isinstance(error, DomainError)
+    return rendered(NotPhysical(error))
+
+
+def _invalid(_: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    found = error.errors()
+    if any(e["type"] == "json_invalid" for e in found):
+        detail = "The body is not JSON: " + str(found[0].get("ctx", {}).get("error", "cannot be read")) + "."
+        return problem_response(422, "not-json", "Not JSON", detail)
+    if any(e["loc"][:1] != ("body",) for e in found):
+        where = ", ".join(str(e["loc"][-1]) for e in found)
+        return problem_response(422, "bad-request", "Bad request", f"Not understood: {where}.")
+    problems = [problem(e, prefix=1) for e in found]
+    detail = f"{len(problems)} value{'s' if len(problems) > 1 else ''} of the build cannot be used."
+    return problem_response(422, "invalid-build", "The build is not valid", detail, problems)
+
+
+def _http(_: Request, error: Exception) -> Response:
+    assert isinstance(error, HTTPException)
+    said = str(error.detail)
+    if error.status_code == 400 and said.startswith("There was an error parsing"):
+        said = (
+            "The body cannot be read as JSON: a number in it has too many digits, or it is nested too deeply."
+        )
+    answer = problem_response(error.status_code, "http", "Request refused", said)
+    answer.headers.update(error.headers or {})
+    return answer
+
+
+def install(app: FastAPI) -> None:
+    """Give every error of ``app`` the one body."""
+    app.add_exception_handler(EbbrinError, _ours)
+    app.add_exception_handler(DomainError, _domain)
+    app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(HTTPException, _http)

@@ -1,0 +1,113 @@
+"""Validation errors in words: where, what is wrong, and what is allowed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from types import UnionType
+from typing import Any, Union, get_args, get_origin
+
+from pydantic import BaseModel, ValidationError
+from pydantic.fields import FieldInfo
+
+from ebbrin.build.build import Build
+from ebbrin.build.resolve import bounds, extra
+from ebbrin.ground.errors import EbbrinError, FieldProblem
+from ebbrin.ground.quantities import unit_of
+
+CUSTOM = (
+    *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
+    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version", "id"),
+)
+"""Types of the document's own checks; all but the last name the field that is wrong."""
+
+
+def pointer(loc: Sequence[Any]) -> str:
+    """JSON pointer (RFC 6901) of a location."""
+    return "".join("/" + str(part).replace("~", "~0").replace("/", "~1") for part in loc)
+
+
+def _model_in(annotation: Any) -> type[BaseModel] | None:
+    """The model inside an annotation such as list[Case] or Fan | None."""
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return annotation
+    if get_origin(annotation) in (list, Union, UnionType) or get_args(annotation):
+        return next((m for m in map(_model_in, get_args(annotation)) if m), None)
+    return None
+
+
+def field_at(loc: Sequence[Any], root: type[BaseModel] = Build) -> FieldInfo | None:
+    """The field at a location within a build, or within another ``root``, if there is one."""
+    model: type[BaseModel] | None = root
+    info: FieldInfo | None = None
+    for part in loc:
+        if isinstance(part, int):
+            continue
+        if model is None or part not in model.model_fields:
+            return None
+        info = model.model_fields[part]
+        model = _model_in(info.annotation)
+    return info
+
+
+def _number(value: float) -> str:
+    return f"{value:g}"
+
+
+def _typed(value: Any) -> str:
+    """A number as it was given, also one that no number here can be."""
+    try:
+        return _number(float(value))
+    except OverflowError:
+        return "far too large"
+
+
+def _range(info: FieldInfo) -> tuple[float, float] | None:
+    low, high = bounds(info)
+    return None if low == float("-inf") or high == float("inf") else (low, high)
+
+
+def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
+    kind, title = error["type"], (info.title if info and info.title else "This value")
+    allowed = _range(info) if info else None
+    if kind == "extra_forbidden":
+        return "There is no field of this name; check its spelling against the schema."
+    if kind == "missing":
+        return f"{title} is missing." if info and info.title else "This field is missing."
+    if allowed is not None and info is not None:
+        unit = unit_of(str(extra(info).get("quantity")))
+        span = f"{_number(allowed[0])} to {_number(allowed[1])}{unit}"
+        if kind in ("greater_than_equal", "less_than_equal"):
+            return f"{title} is {_typed(error['input'])}{unit}; it must lie within {span}."
+        return f"{title} must be a number within {span}, or left unknown."
+    if kind == "literal_error":
+        return f"{title} must be one of {error['ctx']['expected']}."
+    return f"{title}: {error['msg']}."
+
+
+def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Build) -> FieldProblem:
+    """One of pydantic's errors in words; ``prefix`` parts of its location are the envelope's."""
+    loc = tuple(error["loc"])[prefix:]
+    info = field_at(loc, root)
+    custom = error["type"] in CUSTOM
+    if custom:
+        tail = () if error["type"] == "id" else (error["type"],)
+        return FieldProblem(pointer((*loc, *tail)), f"{error['msg']}.")
+    allowed = _range(info) if info else None
+    low, high = allowed or (None, None)
+    return FieldProblem(pointer(loc), _message(error, info), low, high)
+
+
+class InvalidDocument(EbbrinError):
+    """A document that is none of its kind; ``fields`` names every value that is wrong."""
+
+    status, kind, title = 422, "invalid-build", "The build is not valid"
+
+    def __init__(self, error: ValidationError, root: type[BaseModel] = Build, prefix: int = 0) -> None:
+        self._fields = [problem(dict(e), prefix, root) for e in error.errors()]
+        count = len(self._fields)
+        super().__init__(f"{count} value{'s' if count > 1 else ''} of the build cannot be used.")
+
+    @property
+    def fields(self) -> list[FieldProblem]:
+        """Where, what is wrong, and what is allowed."""
+        return self._fields

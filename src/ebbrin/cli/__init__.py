@@ -1,1 +1,0 @@
-"""The command line: evaluate a file, and start and stop Ebbrin on this machine."""

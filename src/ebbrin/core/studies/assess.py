@@ -1,0 +1,287 @@
+"""All that one system's cases say at once: state, margins, limits, needs, causes, levers and choices."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, is_dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.core.airpath.fan import FULL
+from ebbrin.core.airpath.front_end import zones
+from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.circuit import cap as caps
+from ebbrin.core.circuit import flow as circuit
+from ebbrin.core.circuit.cap import CapChoice
+from ebbrin.core.circuit.tank import TankSize, tank_size
+from ebbrin.core.engine import heat as engines
+from ebbrin.core.engine.heat import Schools
+from ebbrin.core.media import air
+from ebbrin.core.media.coolants import freezing_temperature, properties
+from ebbrin.core.radiator import coolant_side
+from ebbrin.core.studies.chance import HOLDS_FROM, Estimate, Unknown, estimate, hunted, scatter, verdict_of
+from ebbrin.core.studies.control_choice import (
+    SwitchChoice,
+    ThermostatChoice,
+    switch_choice,
+    thermostat_choice,
+)
+from ebbrin.core.studies.levers import Levers, applicable
+from ebbrin.core.system import inlet, limits, timed
+from ebbrin.core.system.balance import coolant_at, road_power
+from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
+from ebbrin.core.system.parts import Cases, Record, System, pick, stack
+from ebbrin.core.system.steady import Settled, SteadyState, stage_below, steady_state
+from ebbrin.core.system.timed import TimedRun
+
+BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
+ROOM = 293.15
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
+    face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
+    road_power [W] asked for motion and shafts, freezes [K]."""
+
+    state: SteadyState
+    schools: Schools
+    full_power: FloatArray
+    road_power: FloatArray
+    fuel_flow: FloatArray
+    fan_share: float
+    control: IntArray
+    limit: FloatArray
+    boils: FloatArray
+    boils_without_cap: FloatArray
+    freezes: float
+    full_flow_rise: FloatArray
+    tube_velocity: FloatArray
+    hose_velocity: FloatArray
+    inlet_margin: FloatArray
+    inlet_margin_without_cap: FloatArray
+    cavitation_speed: FloatArray
+    limiting_ambient: AmbientLimit
+    air_to_boil: AmbientLimit
+    air_need: AirNeed
+    bottleneck: Bottleneck
+    run: TimedRun
+    verdict: IntArray
+    chance: Estimate
+    margin: FloatArray
+    cap: CapChoice
+    thermostat: ThermostatChoice
+    switch: SwitchChoice
+    tank: TankSize
+    levers: Levers
+
+
+@dataclass(frozen=True)
+class _Solved:
+    """Base and changed systems solved together, arrays (systems, cases)."""
+
+    state: SteadyState
+    limit: FloatArray
+    boils: FloatArray
+    limiting_ambient: AmbientLimit
+    air_to_boil: AmbientLimit
+    run: TimedRun
+
+
+def control_of(state: SteadyState) -> IntArray:
+    """Who is in control of each case; broadcasts."""
+    lift = state.shed.coolant.lift
+    return np.select(
+        [state.hunts, ~state.exists, lift <= 0.0, lift < 1.0],
+        [HUNTS, NO_STEADY_STATE, BELOW_OPENING, THERMOSTAT_CONTROLLED],
+        CAPACITY_LIMITED,
+    )
+
+
+def reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) -> FloatArray:
+    """Temperature [K] that counts: a timed run's end, what the steady state is judged by, or ``otherwise`` where
+    nothing settles."""
+    return np.where(run.timed, run.end, np.where(state.exists | state.hunts, state.judged, otherwise))
+
+
+def candidate(record: Record, index: int) -> Record:
+    """One candidate of a solved record whose arrays lead with candidates, or with one for all."""
+    if is_dataclass(record) and not isinstance(record, type):
+        values = {f.name: candidate(getattr(record, f.name), index) for f in fields(record)}
+        return type(record)(**values)
+    array: Any = np.asarray(record)
+    return array[min(index, array.shape[0] - 1)]  # type: ignore[no-any-return]
+
+
+def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
+    boils = limits.boiling_temperature(systems, cases, systems.cap.holds)
+    boils = np.broadcast_to(boils, shape)
+    limit = np.broadcast_to(limits.limit_temperature(systems, boils), shape)
+    state = steady_state(systems, cases, limit)
+    run = timed.estimate(systems, cases, limit)
+    both = limits.ambient_for(systems, cases, state.on, np.stack([limit, boils]))
+    limiting = pick(both, 0)
+    which = np.flatnonzero(np.isfinite(cases.duration))
+    if which.size:
+        ambient, found = np.array(limiting.ambient), np.array(limiting.found)
+        ambient[..., which], found[..., which] = timed.ambient_for(
+            systems, cases.taken(which), limit[..., which]
+        )
+        limiting = AmbientLimit(ambient, found)
+    return _Solved(state, limit, boils, limiting, pick(both, 1), run)
+
+
+def assess(
+    system: System,
+    cases: Cases,
+    with_levers: bool = True,
+    unknowns: Sequence[Unknown] | None = None,
+) -> Assessment:
+    """Solve one system (fields of shape ()) and its levers for all its cases, all stacked in one solve.
+
+    Parameters
+    ----------
+    unknowns : what is not known of it; what scatters in any system if None.
+    with_levers : without them the answer comes in some two thirds of the time.
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    cases = cases.checked()
+    names, others = applicable(system.checked()) if with_levers else ((), [])
+    shape = (len(others) + 1, np.size(cases.ambient)) if others else (np.size(cases.ambient),)
+    solved = _solve(stack([system, *others]), cases, shape)
+    base = candidate(solved, 0) if others else solved
+    limit, boils, state, run = base.limit, base.boils, base.state, base.run
+    on = state.on
+    margin = limit - reached(state, run, np.inf)
+    atmosphere = air.standard_pressure(cases.altitude)
+    fall = state.top_hose - state.pump_inlet
+    pump_inlet = np.where(run.timed, run.end - fall, state.pump_inlet)
+    inlet_margin = inlet.margin(system, cases, state.shed.coolant, pump_inlet)
+    # A cap is chosen for a build that holds: what is over its limit counts at the top hose's own.
+    hot = reached(state, run, np.inf)
+    counted = np.minimum(hot, system.limits.top_hose)
+    cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
+    inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
+    flow = state.shed.coolant.volume_flow
+    # Where nothing settles though the heat could be shed, the hottest of the hunt decides; where a fan that has
+    # started would settle above the limit, that.
+    past = state.runs_on & ~run.timed & (margin < 0.0)
+    hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
+    least = np.where((state.hunts & ~run.timed) | past, hunted(limit, hottest, cases.ambient), np.inf)
+    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
+    needs = limits.Limited(system, cases, on, limit, chance.wanted)
+    need = limits.air_need(needs, on, atmosphere)
+    # Enough air with the fan at full, where the switch does not run it fully at the limit.
+    enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
+    late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
+    # What fails is asked what would bring it to its limit, what is tight what would give the chance.
+    found = limits.bottleneck(needs.wanting(np.where(chance.middle < 0.0, 0.0, chance.wanted)))
+    # Less of an air that is hotter than the limit is no help that a fan could give.
+    need = replace(need, found=need.found & (found.cause != limits.Cause.INLET_AIR))
+    found = replace(found, cause=np.where(late, limits.Cause.FAN_SWITCH, found.cause))
+    ambient = base.limiting_ambient
+    return Assessment(
+        state=state,
+        schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
+        full_power=engines.full_power(system.engine, cases.crank_speed, _density(cases)),
+        road_power=road_power(system, cases) + cases.shaft_power,
+        fuel_flow=engines.fuel_mass_flow(system.engine, on.heat.fuel_power),
+        fan_share=_fan_share(system),
+        control=control_of(state),
+        limit=limit,
+        boils=boils,
+        boils_without_cap=limits.boiling_temperature(system, cases, 0.0),
+        freezes=float(freezing_temperature(system.coolant)),
+        full_flow_rise=_full_flow_rise(system, cases, on, limit),
+        tube_velocity=coolant_side.tube_velocity(system.tubes, flow),
+        hose_velocity=circuit.hose_velocity(system.circuit, flow),
+        inlet_margin=inlet_margin + system.cap.holds,
+        inlet_margin_without_cap=inlet_margin,
+        cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
+        limiting_ambient=replace(ambient, found=ambient.found & ~(past & (ambient.ambient > cases.ambient))),
+        air_to_boil=base.air_to_boil,
+        air_need=need,
+        bottleneck=found,
+        run=run,
+        verdict=verdict_of(chance.below),
+        chance=chance,
+        margin=margin,
+        cap=caps.choose(
+            counted,
+            atmosphere,
+            inlet_then,
+            system.coolant,
+            float(system.limits.boiling_margin),
+            float(system.cap.weakest_part),
+            pumped(system, cases),
+        ),
+        thermostat=thermostat_choice(system, limit),
+        switch=switch_choice(system, limit),
+        tank=_tank(system, reached(state, run, limit), atmosphere),
+        levers=_levers(names, solved) if others else Levers.none(np.size(cases.ambient)),
+    )
+
+
+def _density(cases: Cases) -> FloatArray:
+    return air.density(cases.ambient, air.standard_pressure(cases.altitude))
+
+
+def pumped(system: System, cases: Cases) -> float:
+    """What the pump adds to the cap's pressure on parts between them [Pa]: its rise at working flow with the
+    thermostat open, at the highest engine speed of the cases, less the jacket's drop; nothing with the cap on the hot
+    tank."""
+    if not bool(system.cap.on_suction_side):
+        return 0.0
+    circuit_, fluid = system.circuit, properties(system.coolant, system.circuit.thermostat.fully_open)
+    fastest = np.max(cases.crank_speed)
+    found = circuit.at_lift(circuit_, system.tubes, fluid, np.asarray(1.0), fastest)
+    total = found.total_mass / fluid.density
+    jacket = circuit_.jacket_resistance * fluid.density / 1000.0 * total**2
+    return max(float(found.pump_rise - jacket), 0.0)
+
+
+def _fan_share(system: System) -> float:
+    """Share of the face that fans serve [-]."""
+    if not system.air.fan.fitted:
+        return 0.0
+    parts = zones(system.air, system.core)
+    return float((parts.area * parts.serves.any(-1)).sum() / system.core.open_face)
+
+
+def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
+    """Differences of the changed systems from the base, which comes first."""
+    state, run = solved.state, solved.run
+    settles = run.timed | state.exists | state.hunts
+    heat = np.where(settles, reached(state, run, 0.0), 0.0)
+    both = settles[1:] & settles[:1]
+    ambient = solved.limiting_ambient
+    found = ambient.found[1:] & ambient.found[:1]
+    margin = np.where(settles, solved.limit - heat, 0.0)
+    return Levers(
+        names,
+        np.where(both, heat[:1] - heat[1:], 0.0),
+        np.where(both, margin[1:] - margin[:1], 0.0),
+        both,
+        np.where(found, ambient.ambient[1:] - ambient.ambient[:1], 0.0),
+        found,
+        settles[1:] & ~settles[:1],
+    )
+
+
+def _full_flow_rise(system: System, cases: Cases, on: Settled, limit: FloatArray) -> FloatArray:
+    """Temperature rise through the engine with the thermostat fully open [K]."""
+    wide_open = np.minimum(np.maximum(limit, system.circuit.thermostat.fully_open), system.table_end)
+    coolant = coolant_at(system, cases, wide_open, on.heat.total, on.shed.coolant.volume_flow)
+    heat_capacity = properties(system.coolant, wide_open).heat_capacity
+    return np.asarray(on.heat.engine / (coolant.total_mass * heat_capacity))
+
+
+def _tank(system: System, hottest: FloatArray, atmosphere: FloatArray) -> TankSize:
+    """Room for the hottest case, filled at room temperature, at the cap's mark where the air is thinnest."""
+    hot = np.minimum(hottest, system.table_end).max()
+    return tank_size(system.coolant, system.coolant_volume, ROOM, hot, atmosphere.min(), system.cap.pressure)

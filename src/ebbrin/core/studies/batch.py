@@ -1,0 +1,117 @@
+"""Very many candidates at once: in chunks that fit the processor's cache, over several cores."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, fields
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray
+from ebbrin.core.studies.assess import reached
+from ebbrin.core.studies.chance import spare
+from ebbrin.core.system import limits, timed
+from ebbrin.core.system.parts import Cases, Record, System, part_of
+from ebbrin.core.system.steady import shape_of, steady_state
+
+CHUNK_ELEMENTS = 8000
+"""Candidates times cases in one solve: the arrays of a step stay in the cache, and memory stays flat."""
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What many candidates come to, arrays (candidates, cases): temperature that margins are taken from [K], the
+    steady state's or that at the end of a timed case, inf where there is neither; margin below the limit [K],
+    -inf there; fan duty [-], air [m³/s] and coolant [m³/s] of the steady state."""
+
+    hot: FloatArray
+    margin: FloatArray
+    duty: FloatArray
+    air_flow: FloatArray
+    coolant_flow: FloatArray
+
+
+def outcome(system: System, cases: Cases) -> Outcome:
+    """Solve candidates in one go; ``outcomes`` does it for very many."""
+    boils = limits.boiling_temperature(system, cases, system.cap.holds)
+    limit = limits.limit_temperature(system, boils)
+    shape = np.broadcast_shapes(np.shape(limit), shape_of(system), np.shape(cases.ambient))
+    limit = np.broadcast_to(limit, shape)
+    state = steady_state(system, cases, limit)
+    hot = reached(state, timed.estimate(system, cases, limit), np.inf)
+    margin = np.asarray(limit - hot)
+    flow = state.shed.coolant.volume_flow
+    return Outcome(hot, margin, state.duty, state.air_flow, flow)
+
+
+@dataclass(frozen=True)
+class Left:
+    """What is left at each case's limit temperature, (candidates, cases) [-], as chance.spare has it."""
+
+    spare: FloatArray
+
+
+def left(system: System, cases: Cases) -> Left:
+    """Look at candidates at their limits in one go."""
+    return Left(np.asarray(spare(system, cases)))
+
+
+def outcomes(
+    system: System,
+    cases: Cases,
+    workers: int | None = None,
+    proceed: Callable[[float], bool] = lambda _share: True,
+) -> Outcome | None:
+    """Every candidate in every case, solved; as ``in_chunks``."""
+    return in_chunks(outcome, system, cases, workers, proceed)
+
+
+def in_chunks(
+    solve: Callable[[System, Cases], Record],
+    system: System,
+    cases: Cases,
+    workers: int | None = None,
+    proceed: Callable[[float], bool] = lambda _share: True,
+) -> Record | None:
+    """What ``solve`` makes of every candidate in every case; None if ``proceed`` said to stop.
+
+    Parameters
+    ----------
+    system : fields of shape () or (candidates, 1).
+    workers : threads, as many as there are cores if None; NumPy lets them run side by side.
+    proceed : called with the share that is done [-] as chunks end.
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    cases, system = cases.checked(), system.checked()
+    candidates, count = (shape_of(system) or (1,))[0], np.size(cases.ambient)
+    step = max(CHUNK_ELEMENTS // count, 1)
+    firsts = range(0, candidates, step)
+    out: Record | None = None
+    stopped = False
+
+    def chunk(first: int) -> tuple[int, Record | None]:
+        if stopped:
+            return first, None
+        return first, solve(part_of(system, slice(first, first + step)), cases)
+
+    with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
+        for done, (first, part) in enumerate(pool.map(chunk, firsts)):
+            if part is None:
+                continue
+            if out is None:
+                out = _room(part, (candidates, count))
+            for field in fields(part):  # type: ignore[arg-type]
+                getattr(out, field.name)[first : first + step] = getattr(part, field.name)
+            stopped = stopped or not proceed((done + 1) / len(firsts))
+    return None if stopped else out
+
+
+def _room(like: Record, shape: tuple[int, ...]) -> Record:
+    names = [f.name for f in fields(like)]  # type: ignore[arg-type]
+    return type(like)(*(np.empty(shape, getattr(like, name).dtype) for name in names))

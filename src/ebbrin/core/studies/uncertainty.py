@@ -1,0 +1,62 @@
+"""How sure an answer is, by sampling all that is assumed or scatters: every sample looked at whole, at its limit."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray, go_on
+from ebbrin.core.studies.chance import SEED, Unknown, applied, centred, hunted, places, spare
+from ebbrin.core.system.limits import boiling_temperature, limit_temperature
+from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.steady import steady_state
+
+SAMPLES, CHUNK = 400, 200
+
+
+@dataclass(frozen=True)
+class Chances:
+    """Share of samples that stay below the limit (cases,) [-], and the share in which all cases do."""
+
+    below_limit: FloatArray
+    build_below_limit: float
+    samples: int
+
+
+def chances(
+    system: System,
+    cases: Cases,
+    unknowns: Sequence[Unknown],
+    samples: int = SAMPLES,
+    seed: int = SEED,
+) -> Chances:
+    """Sample the unknowns of one system and count. What the samples bring is laid around the likely answer
+    (``chance.centred``).
+
+    Raises
+    ------
+    DomainError
+        If a case lies outside what is possible.
+    """
+    cases, at = cases.checked(), places(len(unknowns), samples, seed)
+    parts = []
+    for first in range(0, samples, CHUNK):
+        go_on()
+        parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK]), cases)))
+    below = likely(system, cases, unknowns) + centred(np.concatenate(parts)) > 0.0
+    return Chances(below.mean(0), float(below.all(-1).mean()), samples)
+
+
+def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatArray:
+    """(cases,) what is spare with all unknowns at their medians [-]; where nothing settles though the heat could be
+    shed, by the hottest of the hunt."""
+    middle = applied(system, unknowns, np.zeros((1, len(unknowns))))
+    left = np.atleast_2d(spare(middle, cases))[0]
+    limit = limit_temperature(middle, boiling_temperature(middle, cases, middle.cap.holds))
+    state = steady_state(middle, cases, np.broadcast_to(limit, (*np.shape(limit)[:-1], left.size)))
+    hottest, hunts = (np.atleast_2d(v)[0] for v in (state.hottest, state.hunts))
+    hunts = hunts & ~np.isfinite(cases.duration)
+    by_hunt = hunted(np.broadcast_to(limit, (1, left.size))[0], hottest, cases.ambient)
+    return np.asarray(np.where(hunts, np.minimum(left, by_hunt), left))

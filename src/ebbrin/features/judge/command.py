@@ -1,0 +1,107 @@
+"""ebbrin evaluate: a build judged without a server."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from pydantic import BaseModel
+
+from ebbrin.bridge.reading import explained, read_build
+from ebbrin.features.judge.answers import Evaluation, Uncertainty
+from ebbrin.features.judge.sampling import uncertainty
+from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.words import in_days, printed
+
+SHOWN = 4  # how many levers and unknowns are printed
+MARKS = {"holds": "holds", "tight": "TIGHT", "fails": "FAILS"}
+
+
+def evaluate_file(
+    file: Annotated[Path, typer.Argument(help="A build document (JSON); - reads standard input.")],
+    as_json: Annotated[bool, typer.Option("--json", help="The whole evaluation as JSON.")] = False,
+    variant: Annotated[str | None, typer.Option(help="Id of the variant; the first if left out.")] = None,
+    chance: Annotated[
+        bool, typer.Option("--chance", help="Also how sure it is, by sampling what is guessed or scatters.")
+    ] = False,
+) -> None:
+    """Judge a build without a server. Exits 0 if it was judged, 1 if it could not be, 2 on a bad call."""
+    with explained(file):
+        build = read_build(file)
+        result = evaluate(build, variant)
+        sure = uncertainty(build, variant) if chance else None
+    if as_json:
+        typer.echo(
+            (result if sure is None else Judged(evaluation=result, uncertainty=sure)).model_dump_json(
+                indent=2
+            )
+        )
+    else:
+        typer.echo(_report(result, sure))
+
+
+class Judged(BaseModel):
+    """What --json prints with --chance: both answers."""
+
+    evaluation: Evaluation
+    uncertainty: Uncertainty
+
+
+def _report(result: Evaluation, sure: Uncertainty | None) -> str:
+    lines = []
+    chances = {} if sure is None else {case.case_id: case for case in sure.cases}
+    for case in result.cases:
+        said = chances.get(case.id, case)
+        lines.append(
+            f"{MARKS[said.verdict]:6} {case.name} ({in_days(said.chance)}): {printed(said.sentence)} {printed(said.detail)}".rstrip()
+        )
+        top = "none" if case.top_hose_c is None else f"{case.top_hose_c:.0f} °C"
+        boils = "" if case.boiling_margin_k is None else f", {case.boiling_margin_k:.0f} K to boiling"
+        lines.append(
+            f"       {case.heat_kw:.1f} kW (engine {case.heat.low_kw:.1f} to {case.heat.high_kw:.1f}), air {case.air_flow_m3_per_s:.2f} m³/s, "
+            f"coolant {case.coolant_flow_l_per_min:.0f} L/min, top hose {top} (limit {case.limit_c:.0f} °C{boils})"
+        )
+    lines.append("")
+    for name, answer in result.answers:
+        lines.append(f"{name.capitalize():11}{printed(answer.headline)}: {printed(answer.sentence)}")
+    lines += _levers(result)
+    lines += _unknowns(result, sure)
+    if result.findings:
+        lines.append("")
+        lines += [f"{f.kind}: {printed(f.text)}" for f in result.findings]
+    guesses = [a.title for a in result.assumed if a.guess]
+    if guesses:
+        lines += ["", "Guessed, not known: " + ", ".join(guesses)]
+    lines += ["", "A design aid: tested parts, local codes and a licensed technician come first."]
+    return "\n".join(lines)
+
+
+def _levers(result: Evaluation) -> list[str]:
+    """What helps most in the worst case."""
+    lines = ["", f"What would help most in {_name(result, result.worst_case_id)}:"]
+    for lever in result.levers[:SHOWN]:
+        gain = next(g for g in lever.cases if g.case_id == result.worst_case_id)
+        if gain.ambient_gain_k is not None and gain.ambient_gain_k > 0.05:
+            lines.append(f"  {printed(lever.text)}: air may be {gain.ambient_gain_k:.1f} K hotter")
+    return lines if len(lines) > 2 else []
+
+
+def _unknowns(result: Evaluation, sure: Uncertainty | None) -> list[str]:
+    by, chance = ("", result.chance) if sure is None else (f" in {sure.samples} samples", sure.chance)
+    first = result.measure_first
+    lines = [
+        "",
+        f"All cases stay below their limits {in_days(chance)} ({chance:.0%}{by}). {printed(first.sentence)}",
+    ]
+    return [
+        *lines,
+        *(
+            f"  {u.title}: {u.settles:.0%} of the doubt, {u.swing_k:.1f} K of outside air"
+            for u in first.unknowns
+        ),
+    ]
+
+
+def _name(result: Evaluation, case_id: str) -> str:
+    return next(case.name for case in result.cases if case.id == case_id)

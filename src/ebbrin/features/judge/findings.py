@@ -1,0 +1,138 @@
+"""What is worth knowing beside the verdict: causes of trouble that no margin shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ebbrin.build.parts import Number
+from ebbrin.build.resolve import Resolved
+from ebbrin.features.judge.answers import CaseResult, Finding, Ladder
+from ebbrin.features.judge.four_answers import LEAST_INLET
+from ebbrin.ground.words import Measure, Text, difference, power, pressure, temperature
+
+MOST_RISE = 12.0  # common practice: rise through the engine, K
+SIPHON_RISE = 35.0  # common practice: the same where there is no pump, K
+POWER_SCATTER = 1.05  # choice: how far an engine may be asked past what the guess at its torque gives
+EROSION_VELOCITY = 2.5  # choice: m/s in the tubes
+COOL_ENGINE = 80.0  # common practice: cabin heat and engine management suffer below, °C
+TRANSITION = (2100.0, 4000.0)
+
+
+def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float) -> list[Finding]:
+    """All findings, warnings first."""
+    found = [*_of_the_build(resolved, cases, ladder, pumped_kpa)]
+    most_rise = SIPHON_RISE if resolved.variant.circuit.pump_drive == "none" else MOST_RISE
+    for case in cases:
+        found += _of_a_case(case, most_rise)
+    return sorted(found, key=lambda finding: finding.kind != "warning")
+
+
+def _finding(kind: str, station: str, text: Text, case: CaseResult | None = None) -> Finding:
+    entry = {"kind": kind, "station": station, "case_id": case.id if case else None, "text": text}
+    return Finding.model_validate(entry)
+
+
+def _of_the_build(
+    resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float
+) -> Iterator[Finding]:
+    coldest = min(cases, key=lambda case: case.ambient_c)
+    if coldest.ambient_c < ladder.freezes_c:
+        text: Text = ["The coolant freezes at ", temperature(ladder.freezes_c), ", above the air of "]
+        yield _finding("warning", "coolant", [*text, f"{coldest.name}."], coldest)
+    if ladder.thermostat_opens_c < COOL_ENGINE:
+        text = [
+            "Below ",
+            temperature(COOL_ENGINE),
+            " the heater is weak and the engine management may stay in warm-up.",
+        ]
+        yield _finding("note", "thermostat", text)
+    cap, weakest = _value(resolved.variant.cap.pressure_kpa), _value(resolved.variant.cap.weakest_part_kpa)
+    if cap + pumped_kpa > weakest:
+        text = ["The cap holds ", pressure(cap)]
+        if pumped_kpa > 0.0:
+            text += [", the pump adds ", pressure(pumped_kpa), " between itself and the cap"]
+        yield _finding("warning", "cap", [*text, ", the weakest part stands ", pressure(weakest), "."])
+    yield from _of_the_room(resolved)
+    if any(case.outside_fit for case in cases):
+        text = [
+            "Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."
+        ]
+        yield _finding("note", "radiator", text)
+
+
+def _of_the_room(resolved: Resolved) -> Iterator[Finding]:
+    """Where the core is larger than what the car has room for."""
+    core, car = resolved.variant.radiator, resolved.variant.vehicle
+    for name, size, room in (
+        ("wide", core.width_mm, car.space_width_mm),
+        ("high", core.height_mm, car.space_height_mm),
+        ("deep", core.depth_mm, car.space_depth_mm),
+    ):
+        if room is not None and _value(size) > room:
+            text: Text = [
+                "The core is ",
+                _length(_value(size)),
+                f" {name}; the car has room for ",
+                _length(room),
+                ".",
+            ]
+            yield _finding("warning", "radiator", text)
+
+
+def _length(value: float) -> Measure:
+    return Measure(quantity="length", value=value)
+
+
+def _value(number: Number) -> float:
+    return 0.0 if number is None else number
+
+
+def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
+    most = case.heat.full_power_kw
+    if case.heat.asked_power_kw > most * POWER_SCATTER:
+        text: Text = [
+            f"{case.name} asks for ",
+            power(case.heat.asked_power_kw),
+            "; at that speed and in that air the engine gives about ",
+            power(most),
+            ".",
+        ]
+        yield _finding("warning", "engine", text, case)
+    if case.full_flow_rise_k > most_rise:
+        text = [
+            f"{case.name}: coolant warms by ",
+            difference(case.full_flow_rise_k),
+            " in the engine with the thermostat wide open. More flow is wanted.",
+        ]
+        yield _finding("warning", "flow", text, case)
+    if case.tube_velocity_m_per_s > EROSION_VELOCITY:
+        speed = Measure(quantity="velocity", value=case.tube_velocity_m_per_s)
+        yield _finding(
+            "warning",
+            "flow",
+            [f"{case.name}: coolant runs at ", speed, " in the tubes and wears them."],
+            case,
+        )
+    if case.pump_inlet_margin_kpa < LEAST_INLET:
+        text = [
+            f"{case.name}: the pump inlet is only ",
+            pressure(case.pump_inlet_margin_kpa),
+            " from boiling there.",
+        ]
+        yield _finding("warning", "flow", text, case)
+    elif case.pump_inlet_margin_without_cap_kpa < 0.0:
+        yield _finding("note", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case)
+    if case.fan_never_stops:
+        yield _finding(
+            "warning",
+            "fan",
+            [
+                f"{case.name}: the thermostat holds the coolant above the fan's off-point, so the fan never stops."
+            ],
+            case,
+        )
+    if TRANSITION[0] < case.tube_reynolds < TRANSITION[1] and case.control != "thermostat":
+        text = [
+            f"{case.name}: flow in the tubes is between laminar and turbulent (Re {case.tube_reynolds:.0f}); a few percent of flow move the result more than usual."
+        ]
+        yield _finding("note", "radiator", text, case)

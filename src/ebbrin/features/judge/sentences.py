@@ -1,0 +1,155 @@
+"""What is said of a case: the verdict, its cause, and the number that goes with it."""
+
+from __future__ import annotations
+
+from ebbrin.features.judge.answers import CaseResult
+from ebbrin.ground.words import Text, airflow, chance, difference, duration, power, share, temperature, times
+
+WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
+WORTH_A_RANGE = 1.0  # K between two ends that are told apart
+JUST_SHORT = 1.02  # how many times what a case gets it must need to be told both figures
+
+
+def case_sentence(case: CaseResult) -> Text:
+    """One sentence that a builder would say."""
+    if case.timed is not None:
+        return _timed(case)
+    if case.hunt is not None:
+        return _hunting(case)
+    if case.control == "no_steady_state":
+        return ["Never settles: ", power(case.shortfall_kw or 0.0), " short at the limit. ", *_cause(case)]
+    if boils(case) and case.judged_c is not None:
+        return [*_boils(case.judged_c, case), *_cause(case)]
+    if case.verdict == "fails":
+        return [*_too_hot(case), *_cause(case)]
+    if case.verdict == "tight":
+        return [*_just(case), *_cause(case)]
+    if case.control == "below_opening":
+        return ["Stays cold: the thermostat never opens at this load."]
+    if case.fan_cycles:
+        return ["The fan is in control, on ", share(case.fan_duty), " of the time."]
+    if case.control == "thermostat":
+        return ["The thermostat is in control, ", share(case.thermostat_lift), " open."]
+    return ["Thermostat wide open, ", *_room(case), "."]
+
+
+def case_detail(case: CaseResult) -> Text:
+    """What else needs saying, if anything."""
+    if case.timed is not None and case.control == "no_steady_state":
+        return ["No steady state: ", power(case.shortfall_kw or 0.0), " short at the limit. Estimate."]
+    if case.timed is not None and case.top_hose_c is not None:
+        return ["If it went on it would settle at ", temperature(case.top_hose_c), ". Estimate."]
+    if case.hunt is not None:
+        return ["Drive it shows the swing over time."]
+    if case.fan_runs_on:
+        return ["The fan need not start here; once it runs, it will not stop by itself."]
+    if case.verdict != "holds" and case.thermostat_lift >= WIDE_OPEN:
+        return ["The thermostat is wide open: a cooler one changes nothing but the time to get there."]
+    return []
+
+
+def boils(case: CaseResult) -> bool:
+    """Whether what counts in a case lies above boiling under its cap."""
+    return case.boiling_margin_k is not None and case.boiling_margin_k < 0.0
+
+
+def _boils(hot: float, case: CaseResult) -> Text:
+    return ["Boils: ", temperature(hot), " would be reached, boiling is at ", temperature(case.boils_c), ". "]
+
+
+def _too_hot(case: CaseResult) -> Text:
+    margin = case.margin_k or 0.0
+    if margin < 0.0:
+        seldom: Text = [", below its limit ", chance(case.chance)] if case.chance >= WORTH_SAYING else []
+        return ["Too hot by ", difference(-margin), *seldom, ". "]
+    if margin > NEAR:
+        settles: Text = ["Can settle ", difference(margin), " below its limit, but not from there: "]
+        return [*settles, "at the limit less is shed than comes in. "]
+    return ["At its limit, below it ", chance(case.chance), ". "]
+
+
+def _just(case: CaseResult) -> Text:
+    return ["Stays below its limit ", chance(case.chance), ", ", *_room(case), ". "]
+
+
+def _room(case: CaseResult) -> Text:
+    """The margin in kelvins of outside air, or of the top hose where there is no such air."""
+    ambient = case.ambient_margin_k
+    if ambient is None:
+        return [difference(case.margin_k or 0.0), " under the limit"]
+    if ambient < 0.0:
+        return ["at ", difference(-ambient), " too hot an air for even odds"]
+    return ["with ", difference(ambient), " of hotter air to spare"]
+
+
+def _hunting(case: CaseResult) -> Text:
+    assert case.hunt is not None  # narrowed by the caller
+    coldest, hottest = temperature(case.hunt.coldest_c), temperature(case.hunt.hottest_c)
+    narrow = case.hunt.hottest_c - case.hunt.coldest_c < WORTH_A_RANGE
+    where: Text = ["Hunts about ", hottest] if narrow else ["Hunts between ", coldest, " and ", hottest]
+    found: Text = [*where, ": the thermostat opens and the bypass shuts past each other."]
+    return [*found, " That is above the limit."] if case.hunt.hottest_c > case.limit_c else found
+
+
+def _timed(case: CaseResult) -> Text:
+    run = case.timed
+    assert run is not None  # narrowed by the caller
+    if run.end_c > case.boils_c:
+        return [*_boils(run.end_c, case), *_cause(case)]
+    late = run.time_to_limit_s is None or run.time_to_limit_s > run.duration_s
+    if late:
+        said: Text = ["Ends its ", duration(run.duration_s), " at ", temperature(run.end_c)]
+        if run.time_to_limit_s is not None:
+            said += ["; the limit would come after ", duration(run.time_to_limit_s)]
+        if case.verdict == "holds":
+            return [*said, "."]
+        return [*said, ". Stays below it ", chance(case.chance), ". ", *_cause(case)]
+    return [
+        "At the limit after ",
+        duration(run.time_to_limit_s or 0.0),
+        " of ",
+        duration(run.duration_s),
+        ". ",
+        *_cause(case),
+    ]
+
+
+def _cause(case: CaseResult) -> Text:
+    """What would help, with how much of it would be enough."""
+    if case.verdict == "holds":
+        return []
+    if case.cause == "fan_switch":
+        return [
+            "The fan does not run fully at the limit of ",
+            temperature(case.limit_c),
+            ": a switch that comes on sooner is wanted.",
+        ]
+    if case.cause == "thermostat":
+        return [
+            "The thermostat is not wide open at the limit of ",
+            temperature(case.limit_c),
+            ": one that opens sooner is wanted.",
+        ]
+    if case.cause == "inlet_air":
+        return ["The air that enters the core is hotter than the limit: what stands ahead warms it too much."]
+    if case.cause == "no_single":
+        return ["No single change is enough: air, core and coolant flow must grow together."]
+    if case.cause == "air":
+        return _short_of_air(case)
+    factor = case.wanted.core if case.cause == "core" else case.wanted.coolant
+    what = "The core is too small" if case.cause == "core" else "Short of coolant flow"
+    if factor is None or factor < WORTH_TELLING:
+        return [what, "."]
+    does = "bring it to its limit" if case.wanted.to_limit else "do"
+    return [what, ": ", times(factor), f" as much would {does}."]
+
+
+def _short_of_air(case: CaseResult) -> Text:
+    needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
+    if needed is None:
+        factor = case.wanted.air
+        much = ["More air"] if factor is None else [times(factor), " the air"]
+        return [*much, " would bring it to its limit; none alone makes it hold."]
+    if needed <= JUST_SHORT * gets:
+        return ["A little more air would help most."]
+    return ["Short of air: needs ", airflow(needed), ", gets ", airflow(gets), "."]

@@ -1,0 +1,8 @@
+"""The shelf: generic parts that ship, the workshop's own, and the files that carry them."""
+
+from ebbrin.features.shelf.file import Form, read
+from ebbrin.features.shelf.generic import shipped
+from ebbrin.features.shelf.parts import SLOTS, ShelfKind, ShelfPart
+from ebbrin.features.shelf.service import ShelfService
+
+__all__ = ["SLOTS", "Form", "ShelfKind", "ShelfPart", "ShelfService", "read", "shipped"]

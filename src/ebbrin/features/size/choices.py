@@ -1,0 +1,298 @@
+"""What a sizing may choose from: parts of the shelf, cores made to measure, shrouds, pulleys and coolants."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import product
+from typing import Any
+
+import numpy as np
+
+from ebbrin.build.part import Part, ShelfRef
+from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
+from ebbrin.features.shelf import SLOTS, ShelfKind, ShelfPart
+from ebbrin.features.size.answers import Wishes
+from ebbrin.ground.words import Measure, Text
+
+SIDES = (1.0, 0.9, 0.8, 0.7, 0.6)  # choice: of the room's width and height, rounded down to 10 mm
+FIN_PITCHES = (1.4, 1.6, 1.8, 2.1)  # common practice: 18, 16, 14 and 12 fins per inch, mm
+LOUVRED_ROWS = ((1, 16.0), (1, 26.0), (1, 32.0), (2, 42.0), (2, 56.0), (3, 62.0), (3, 80.0))
+PLAIN_ROWS = ((2, 44.0), (3, 66.0), (4, 88.0))
+"""Rows and depth [mm] that cores come in; common practice."""
+MADE_TO_MEASURE = 1.25  # choice: price over that of a like core of the shelf
+SWITCH_PRICE = 15.0  # choice
+SHROUD_PRICES = {
+    "none": 0.0,
+    "ring": 35.0,
+    "full": 70.0,
+}  # choice: sheet and an evening, in the shelf's money
+PULLEY_PRICE = 45.0  # choice
+PULLEYS = (0.85, 1.15, 1.3)  # choice: pump ratios over the fitted one
+MOST_RATIO = 2.0  # choice: beyond it a belt-driven pump cavitates or throws its belt
+FIT = 0.98  # choice: share of the core's side that the fans' diameters may take
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One thing to choose: the part of the variant as it would be, what it is called, its price if new, mass [kg]."""
+
+    part: Part
+    text: Text
+    price: float
+    new: bool
+    mass_kg: float | None = None
+    plus: tuple[tuple[str, Text, float, bool], ...] = ()
+    """Slot, text, price and whether it is new of what goes with it (fan and shroud are chosen together)."""
+
+
+def _length(value: float, bare: bool = False) -> Measure:
+    return Measure(quantity="length", value=value, bare=bare)
+
+
+def from_shelf(fitted: Part, part: ShelfPart) -> Any:
+    """A copy of the ``fitted`` part of a variant with every field that the shelf's part brings, those that it leaves
+    out set back to unknown; other fields stay."""
+    shelf = SLOTS[part.part]
+    model = type(fitted)
+    blank = {name: model.model_fields[name].get_default() for name in shelf.fields}
+    values = {**fitted.model_dump(), **blank, **part.values}
+    values["from_shelf"] = ShelfRef(id=part.id, version=part.version).model_dump()
+    return model.model_validate(values)
+
+
+def of_kind(shelf: Iterable[ShelfPart], kind: ShelfKind) -> list[ShelfPart]:
+    """The parts of one kind."""
+    return [part for part in shelf if part.part == kind]
+
+
+def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: float) -> float:
+    """Price of the shelf's part of a kind whose ``field`` is nearest to ``value``; 0 without one."""
+    priced = [p for p in of_kind(shelf, kind) if p.price is not None and p.values.get(field) is not None]
+    nearest = min(priced, key=lambda p: abs(p.values[field] - value), default=None)
+    return nearest.price or 0.0 if nearest else 0.0
+
+
+@dataclass(frozen=True)
+class Room:
+    """What the core has room for, mm, and the sides that were taken for want of a measurement."""
+
+    width: float
+    height: float
+    depth: float
+    taken: tuple[str, ...]
+
+    def holds(self, radiator: Radiator) -> bool:
+        """Whether a core goes in."""
+        sides = (
+            (radiator.width_mm, self.width),
+            (radiator.height_mm, self.height),
+            (radiator.depth_mm, self.depth),
+        )
+        return all((size or 0.0) <= most + 1e-6 for size, most in sides)
+
+
+def room_of(wishes: Wishes, vehicle: Any, radiator: Radiator) -> Room:
+    """From the wishes, else what was measured in the car, else the fitted core."""
+    found, taken = [], []
+    for side, spare in (("width", 0.0), ("height", 0.0), ("depth", 30.0)):
+        asked = getattr(wishes, f"{side}_mm") or getattr(vehicle, f"space_{side}_mm")
+        if asked is None:
+            taken.append(side)
+            asked = float(getattr(radiator, f"{side}_mm")) + spare
+        found.append(float(asked))
+    width, height, depth = found
+    return Room(width, height, depth, tuple(taken))
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """Price and mass of a core by its face and volume, fitted to the cores of the shelf (least squares)."""
+
+    price: Any
+    mass: Any
+
+    @classmethod
+    def over(cls, shelf: Sequence[ShelfPart], core_type: str) -> Estimate | None:
+        """None where fewer than four priced cores of the kind are on the shelf."""
+        like = [p for p in of_kind(shelf, "radiator") if p.values.get("core_type", "louvred") == core_type]
+
+        def fit(name: str) -> Any:
+            known = [p for p in like if getattr(p, name) is not None]
+            if len(known) < 4:
+                return None
+            sizes = np.array(
+                [_size(p.values["width_mm"], p.values["height_mm"], p.values["depth_mm"]) for p in known]
+            )
+            return np.linalg.lstsq(sizes, np.array([getattr(p, name) for p in known]), rcond=None)[0]
+
+        price = fit("price")
+        return None if price is None else cls(price, fit("mass_kg"))
+
+    def price_of(self, radiator: Radiator) -> float:
+        """In the shelf's money, made to measure."""
+        return float(max(_of(radiator) @ self.price, 0.0)) * MADE_TO_MEASURE
+
+    def mass_of(self, radiator: Radiator) -> float | None:
+        """Dry [kg]."""
+        return None if self.mass is None else float(max(_of(radiator) @ self.mass, 0.0))
+
+
+def _size(width: float, height: float, depth: float) -> list[float]:
+    face = width * height * 1e-6
+    return [1.0, face, face * depth]
+
+
+def _of(radiator: Radiator) -> Any:
+    return np.array(_size(radiator.width_mm or 0.0, radiator.height_mm or 0.0, radiator.depth_mm or 0.0))
+
+
+def core_text(radiator: Radiator) -> Text:
+    """Size, rows and fins."""
+    rows = radiator.rows or 1
+    sizes: Text = [
+        _length(radiator.width_mm or 0.0, True),
+        " × ",
+        _length(radiator.height_mm or 0.0, True),
+        " × ",
+        _length(radiator.depth_mm or 0.0),
+    ]
+    fins: Text = (
+        [", fins ", Measure(quantity="fin_pitch", value=radiator.fin_pitch_mm)]
+        if radiator.fin_pitch_mm
+        else []
+    )
+    return [*sizes, f", {rows} row{'s' if rows > 1 else ''}", *fins]
+
+
+def cores(fitted: Radiator, shelf: Sequence[ShelfPart], room: Room, wishes: Wishes) -> list[Choice]:
+    """The fitted core, those of the shelf that go in, and cores made to measure of the fitted kind."""
+    own = Choice(fitted, ["the core that is fitted, ", *core_text(fitted)], 0.0, False)
+    if "radiator" in wishes.keep:
+        return [own]
+    found = [own] if room.holds(fitted) else []
+    if wishes.cores != "made":
+        for part in of_kind(shelf, "radiator"):
+            radiator = from_shelf(fitted, part)
+            if room.holds(radiator):
+                found.append(Choice(radiator, [part.name], part.price or 0.0, True, part.mass_kg))
+    if wishes.cores != "shelf":
+        guess = Estimate.over(shelf, fitted.core_type) or Estimate.over(shelf, "louvred")
+        for radiator in _made(fitted, room):
+            price = guess.price_of(radiator) if guess else 0.0
+            text: Text = ["a core made to measure, ", *core_text(radiator)]
+            found.append(
+                Choice(radiator, text, round(price), True, guess.mass_of(radiator) if guess else None)
+            )
+    return found
+
+
+def clean(radiator: Radiator) -> Radiator:
+    """The same core as new, without a test of its own; what lies on its face stays."""
+    return radiator.model_copy(
+        update={
+            "condition": "new",
+            "blocked_tubes_share": None,
+            "scale_mm": None,
+            "test_point": False,
+            "from_shelf": None,
+        }
+    )
+
+
+def _made(fitted: Radiator, room: Room) -> Iterator[Radiator]:
+    plain = fitted.core_type == "plain"
+    steps = [(rows, depth) for rows, depth in (PLAIN_ROWS if plain else LOUVRED_ROWS) if depth <= room.depth]
+    widths, heights = (
+        {10.0 * int(most * side / 10.0) for side in SIDES} for most in (room.width, room.height)
+    )
+    pitches = (fitted.fin_pitch_mm,) if plain else FIN_PITCHES
+    base = clean(fitted)
+    for width, height, (rows, depth), pitch in product(sorted(widths), sorted(heights), steps, pitches):
+        if min(width, height) < 100.0:
+            continue
+        sizes = {
+            "width_mm": width,
+            "height_mm": height,
+            "depth_mm": depth,
+            "rows": rows,
+            "fin_pitch_mm": pitch,
+        }
+        yield base.model_copy(update=sizes)
+
+
+def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
+    """Fans with each kind of shroud; the fitted fan and shroud first."""
+    fans: list[tuple[Air, Text, float, bool]] = [(fitted, ["the fan that is fitted"], 0.0, False)]
+    if fitted.fan.kind == "none":
+        fans = [(fitted, ["no fan"], 0.0, False)]
+    if "fan" not in wishes.keep:
+        for part in of_kind(shelf, "fan"):
+            if part.values["kind"] == "mechanical" and fitted.fan.kind != "mechanical":
+                continue  # there is no shaft to put it on
+            air = fitted.model_copy(update={"fan": from_shelf(fitted.fan, part)})
+            fans.append((air, [part.name], part.price or 0.0, True))
+    found = []
+    for air, text, price, new in fans:
+        for shroud in _shrouds(fitted, air, wishes):
+            changed = shroud != fitted.shroud
+            update: dict[str, Any] = {"shroud": shroud} | (
+                {"blade_recirculation_share": None} if changed else {}
+            )
+            cost = SHROUD_PRICES[shroud] if changed else 0.0
+            words: Text = [{"none": "no shroud", "ring": "a ring shroud", "full": "a full shroud"}[shroud]]
+            plus = (("shroud", words, cost, changed),)
+            found.append(Choice(air.model_copy(update=update), text, price, new, None, plus))
+    return found
+
+
+def _shrouds(fitted: Air, air: Air, wishes: Wishes) -> tuple[str, ...]:
+    if air.fan.kind == "none" or "shroud" in wishes.keep:
+        return (fitted.shroud,)
+    return (fitted.shroud, *(kind for kind in ("none", "ring", "full") if kind != fitted.shroud))
+
+
+def goes_with(radiator: Radiator, air: Air) -> bool:
+    """Whether the fans of an air path go onto a core: their discs within its face."""
+    fan = air.fan
+    if fan.kind == "none" or fan.diameter_mm is None:
+        return True
+    sides = sorted((radiator.width_mm or 0.0, radiator.height_mm or 0.0))
+    count = 2.0 if fan.kind == "electric" and fan.fans == "two" else 1.0
+    return fan.diameter_mm * FIT <= sides[0] and count * fan.diameter_mm * FIT <= sides[1]
+
+
+def pumps(fitted: Circuit, ratio: float, wishes: Wishes) -> list[Choice]:
+    """The fitted pump, and other pulleys for it. ``ratio`` is what the fitted one has, known or assumed."""
+    found = [Choice(fitted, ["the pump that is fitted"], 0.0, False)]
+    if "pump" in wishes.keep or fitted.pump_drive != "belt":
+        return found
+    for factor in PULLEYS:
+        changed = round(ratio * factor, 2)
+        if changed <= MOST_RATIO:
+            circuit = fitted.model_copy(update={"belt_ratio": changed})
+            text: Text = ["the pump on a pulley of ratio ", Measure(quantity="ratio", value=changed)]
+            found.append(Choice(circuit, text, PULLEY_PRICE, True))
+    return found
+
+
+SCHOOLS: dict[str, tuple[str, ...]] = {
+    "water": ("water",),
+    "glycol": ("ethylene_glycol", "propylene_glycol"),
+    "waterless": ("waterless",),
+    "any": ("water", "ethylene_glycol", "propylene_glycol", "waterless"),
+}
+
+
+def coolants(fitted: Coolant, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
+    """The fitted coolant if its school is wished for, and those of the shelf."""
+    own = Choice(fitted, ["the coolant that is in it"], 0.0, False)
+    if wishes.coolant == "fitted" or "coolant" in wishes.keep:
+        return [own]
+    wanted = SCHOOLS[wishes.coolant]
+    found = [own] if fitted.kind in wanted else []
+    for part in of_kind(shelf, "coolant"):
+        if part.values["kind"] in wanted:
+            coolant = from_shelf(fitted, part)
+            found.append(Choice(coolant, [part.name], part.price or 0.0, True))
+    return found

@@ -1,0 +1,171 @@
+"""What a sizing stands on: the build as asked for, and thermostat, fan switch and cap as they are taken."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ebbrin.bridge import to_core
+from ebbrin.bridge.units import celsius, kilopascals
+from ebbrin.bridge.unknowns import all_unknowns
+from ebbrin.build.build import Build, Variant
+from ebbrin.build.resolve import Resolved, UnknownVariant, resolve
+from ebbrin.core.airpath.fan import Fan
+from ebbrin.core.base import FloatArray
+from ebbrin.core.circuit import cap as caps
+from ebbrin.core.sizing.control import Controls, controls, with_controls
+from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
+from ebbrin.core.studies.assess import pumped
+from ebbrin.core.studies.chance import Estimate
+from ebbrin.core.system import limits
+from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.features.shelf import ShelfPart
+from ebbrin.features.size import choices
+from ebbrin.features.size.answers import SizingQuestion, Wishes
+from ebbrin.features.size.choices import Room
+
+SAME = 1e-6  # K
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What a sizing stands on: the question; the build with its variant alone, which has the thermostat, fan switch
+    and cap that are taken; that variant, resolved; its system and cases; the system as it is fitted; the room;
+    thermostat and fan switch, and the cap of the search [Pa]; the shelf; what is doubtful of it, for the chance
+    asked."""
+
+    question: SizingQuestion
+    build: Build
+    variant: Variant
+    resolved: Resolved
+    system: System
+    cases: Cases
+    fitted: System
+    room: Room
+    controls: Controls
+    cap: float
+    shelf: Sequence[ShelfPart]
+    doubt: Estimate
+
+    @property
+    def target(self) -> Target:
+        """What every case must keep."""
+        return for_chance(self.doubt) if self.wishes.by == "chance" else for_margin(self.wishes.margin_k)
+
+    @property
+    def margin(self) -> float:
+        """Margin below the limit that was asked for [K]; none where a chance was."""
+        return self.wishes.margin_k if self.wishes.by == "margin" else 0.0
+
+    @property
+    def hotter(self) -> FloatArray:
+        """(cases,) how much hotter the air is taken for the chance asked [K]; none where a margin was."""
+        nothing = np.zeros(self.doubt.hotter.shape)
+        return np.maximum(self.doubt.hotter, 0.0) if self.wishes.by == "chance" else nothing
+
+    @property
+    def wishes(self) -> Wishes:
+        """What the parts must keep to."""
+        return self.question.wishes
+
+    @property
+    def new_thermostat(self) -> bool:
+        """Whether another thermostat is taken than the one fitted."""
+        return abs(self.controls.opens - float(self.fitted.circuit.thermostat.opens)) > SAME
+
+    @property
+    def new_switch(self) -> bool:
+        """Whether a fan that a switch runs gets another one than the one fitted."""
+        fitted, taken = self.fitted.fan_switch, self.controls
+        moved = max(abs(taken.on - float(fitted.on)), abs(taken.off - float(fitted.off)))
+        return moved > SAME
+
+    def with_parts(self, **parts: Any) -> Variant:
+        """The variant with other parts."""
+        return self.variant.model_copy(update=parts)
+
+    def system_of(self, variant: Variant) -> System:
+        """The core's system of a variant of this build."""
+        return to_core.system_from(resolve(self.build.model_copy(update={"variants": [variant]}), variant.id))
+
+
+def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
+    """What a question stands on, with thermostat, fan switch and cap taken.
+
+    Raises
+    ------
+    MissingValues
+        If a value without an honest default is unknown.
+    UnknownVariant
+        If there is no such variant.
+    DomainError
+        If the parts do not make a physical system.
+    """
+    build, wishes = question.build, question.wishes
+    variant = next((v for v in build.variants if v.id == question.variant), None)
+    if variant is None:
+        raise UnknownVariant(question.variant)
+    resolved = resolve(build, variant.id)
+    fitted, cases = to_core.system_from(resolved).checked(), to_core.cases_from(resolved)
+    keep = wishes.keep
+    cap = float(fitted.cap.pressure)
+    allowed = caps.CANDIDATES[fitted.cap.weakest_part + 1.0 >= caps.CANDIDATES + pumped(fitted, cases)]
+    if "cap" not in keep and allowed.size:
+        cap = float(allowed[-1])
+    system = changed(fitted, "cap.pressure", np.asarray(cap))
+    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
+    limit = np.broadcast_to(limit, cases.ambient.shape)
+    margin = wishes.margin_k if wishes.by == "margin" else limits.SAFE_MARGIN
+    found = controls(system, limit, margin, "thermostat" in keep, "fan_switch" in keep)
+    room = choices.room_of(wishes, resolved.variant.vehicle, resolved.variant.radiator)
+    ground = Ground(
+        question,
+        build,
+        variant,
+        resolved,
+        with_controls(system, found),
+        cases,
+        fitted,
+        room,
+        found,
+        cap,
+        shelf,
+        _doubt(resolved, with_controls(system, found), cases, wishes),
+    )
+    taken = variant.model_copy(update=_control_parts(ground))
+    alone = build.model_copy(update={"variants": [taken]})
+    return replace(ground, build=alone, variant=taken, resolved=resolve(alone, taken.id))
+
+
+def _doubt(resolved: Resolved, system: System, cases: Cases, wishes: Wishes) -> Estimate:
+    unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
+    return doubt(system, cases, unknowns, wishes.chance_share)
+
+
+def _control_parts(ground: Ground) -> dict[str, Any]:
+    """Thermostat, fan switch and cap of the variant as they are taken; what stays the same is left alone."""
+    parts: dict[str, Any] = {}
+    variant, found = ground.variant, ground.controls
+    opens, on, off = (round(celsius(t), 2) for t in (found.opens, found.on, found.off))
+    if ground.new_thermostat:
+        parts["thermostat"] = variant.thermostat.model_copy(update={"opens_c": opens, "from_shelf": None})
+    if ground.new_switch:
+        switch = {"on_c": on, "off_c": off}
+        for name in ("full_on_c", "full_off_c"):
+            value = getattr(variant.fan_switch, name)
+            if value is not None:
+                switch[name] = value + found.on - float(ground.fitted.fan_switch.on)
+        parts["fan_switch"] = variant.fan_switch.model_copy(update=switch)
+    if abs(ground.cap - float(ground.fitted.cap.pressure)) > 1.0:
+        parts["cap"] = variant.cap.model_copy(
+            update={"pressure_kpa": kilopascals(ground.cap), "from_shelf": None}
+        )
+    return parts
+
+
+def switched(fan: Fan) -> bool:
+    """Whether a switch runs this fan."""
+    return bool(fan.fitted & ~fan.mechanical)

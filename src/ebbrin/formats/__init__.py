@@ -1,1 +1,0 @@
-"""Reading and writing open formats."""

@@ -1,1 +1,0 @@
-"""Where builds are kept: PostgreSQL through SQLAlchemy, and the private cluster that serves it."""

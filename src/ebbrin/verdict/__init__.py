@@ -1,1 +1,0 @@
-"""Sentences and reasons, built once as text with typed quantities, for page and command line alike."""

@@ -1,0 +1,227 @@
+"""Starting and stopping: known by a lock and an instance, whatever was killed, twice at once, or newer."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from ebbrin.app import places, serve
+from ebbrin.app.cluster import Cluster
+from ebbrin.app.places import Instance, StartError
+from ebbrin.ground.version import version
+from oracles.processes import child
+
+pytestmark = pytest.mark.database
+LONG = 240.0  # s; the machine may be busy
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Place:
+    """A state folder and a port of one's own, with ./start's words."""
+
+    def __init__(self, state: Path) -> None:
+        self.state, self.port = state, free_port()
+
+    def begin(self, *words: str, said: str = "") -> subprocess.Popen[str]:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "ebbrin.app.serve", *words],
+            env=os.environ | {"EBBRIN_STATE": str(self.state), "EBBRIN_PORT": str(self.port)},
+            stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
+        )  # fmt: skip
+        assert process.stdin is not None
+        process.stdin.write(said)
+        process.stdin.close()
+        process.stdin = None
+        return process
+
+    def tell(self, *words: str, said: str = "") -> tuple[int, str]:
+        process = self.begin(*words, said=said)
+        out, _ = process.communicate(timeout=LONG)
+        return process.returncode, out
+
+    def instance(self) -> Instance:
+        found = places.holder(self.state)
+        assert found is not None
+        return found
+
+
+@pytest.fixture
+def place() -> Iterator[Place]:
+    with tempfile.TemporaryDirectory(prefix="ebbrin-start-", dir="/var/tmp") as name:
+        os.chmod(name, 0o755)
+        found = Place(Path(name) / "state")
+        yield found
+        found.tell("down")
+        for folder in found.state.glob("postgres*"):
+            Cluster(folder).stop()
+
+
+def until(true: Callable[[], bool]) -> None:
+    end = time.monotonic() + LONG
+    while not true():
+        assert time.monotonic() < end
+        time.sleep(0.1)
+
+
+def test_whatever_is_killed_comes_back_and_stopping_stops_all(place: Place) -> None:
+    code, said = place.tell("up")
+    assert code == 0, said
+    assert "demo workshop loaded (3 builds)" in said
+    first = place.instance()
+    assert (first.port, first.version) == (place.port, version())
+    code, again = place.tell("up")
+    assert (code, "runs already" in again) == (0, True)
+    # Its processes run as an ordinary user where root started it, and others see neither log nor lock.
+    server = child(first.keeper, "run")
+    assert server is not None
+    if os.geteuid() == 0:
+        assert Path(f"/proc/{server}").stat().st_uid != 0
+    assert (place.state / "lock").stat().st_mode & 0o077 == 0
+    assert (place.state / "backups").stat().st_mode & 0o077 == 0
+    # The server is killed: the keeper starts another of the same instance.
+    os.kill(server, signal.SIGKILL)
+    until(lambda: child(first.keeper, "run") not in (None, server) and places.well(first))
+    # The database is killed: the keeper starts it again.
+    postgres = places.cluster_of(place.state).process()
+    assert postgres is not None
+    os.kill(postgres, signal.SIGKILL)
+    until(lambda: places.cluster_of(place.state).process() not in (None, postgres) and places.well(first))
+    # The keeper is killed: its children leave the port; the next start is another instance.
+    os.kill(first.keeper, signal.SIGKILL)
+    code, said = place.tell("up")
+    assert code == 0, said
+    second = place.instance()
+    assert second.name != first.name
+    assert places.well(second)
+    assert not places.well(first)
+    code, said = place.tell("down")
+    assert (code, "stopped" in said) == (0, True)
+    assert places.holder(place.state) is None
+    assert places.cluster_of(place.state).process() is None
+    assert places.health(place.port) is None
+    assert "nothing was running" in place.tell("down")[1]
+    log = (place.state / "logs" / "keeper.log").read_text()
+    assert re.search(
+        r"^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d,\d+ ERROR ebbrin.keeper: the server ended with -9", log, re.M
+    )
+
+
+def test_two_starts_at_once_are_one(place: Place) -> None:
+    both = [place.begin("up") for _ in range(2)]
+    said = sorted(process.communicate(timeout=LONG)[0] for process in both)
+    assert [process.returncode for process in both] == [0, 0], said
+    assert sum("runs already" in text for text in said) == 1
+    assert sum("ready  " in text for text in said) == 1
+
+
+def test_another_version_that_runs_is_replaced(place: Place) -> None:
+    place.state.mkdir()
+    other = Instance(0, place.port, "older", "0.0.1+00000000")
+    holding = (
+        "import sys, time, os, dataclasses, json\nfrom pathlib import Path\nfrom ebbrin.app import places\n"
+        "made = places.Instance(**json.loads(sys.argv[2]) | {'keeper': os.getpid()})\n"
+        "kept = places.hold(Path(sys.argv[1]), made)\nprint('held', flush=True)\ntime.sleep(600)\n"
+    )
+    process = subprocess.Popen(
+        [sys.executable, "-c", holding, str(place.state), json.dumps(vars(other))], stdout=subprocess.PIPE
+    )
+    assert process.stdout is not None
+    process.stdout.readline()
+    code, said = place.tell("up")
+    process.communicate()
+    assert code == 0, said
+    assert "replacing    version 0.0.1+00000000" in said
+    assert place.instance().version == version()
+
+
+def test_a_port_that_is_taken_is_said(place: Place, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(serve, "FREE_WAIT", 0.1)
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", place.port))
+        taken.listen()
+        with pytest.raises(StartError, match=f"port {place.port} is taken by another program.*EBBRIN_PORT"):
+            serve._launch(place.state, place.port)
+
+
+def test_a_newer_schema_is_left_alone(place: Place) -> None:
+    code, said = place.tell("up")
+    assert code == 0, said
+    place.tell("down")
+    cluster = places.cluster_of(place.state)
+    cluster.start()
+    with cluster.connected(places.DATABASE) as owner:
+        owner.execute("UPDATE alembic_version SET version_num = '9999'")
+    code, said = place.tell("up")
+    assert code == 1
+    assert "schema 9999" in said
+    assert "Nothing was changed. Start the newer Ebbrin, or restore a backup" in said
+    with cluster.connected(places.DATABASE) as owner:
+        assert owner.execute("SELECT version_num FROM alembic_version").fetchone() == ("9999",)
+        # And a table that is gone is named, the rest is served.
+        owner.execute("UPDATE alembic_version SET version_num = '0005'")
+        owner.execute("DROP TABLE recordings")
+    code, said = place.tell("up")
+    assert (code, "the table recordings is missing" in said) == (0, True)
+    assert places.well(place.instance())
+    place.tell("down")
+    cluster.start()
+    with cluster.connected(places.DATABASE) as owner:
+        owner.execute("DROP TABLE alembic_version")
+    code, said = place.tell("up")
+    assert (code, "does not say which version" in said) == (0, True)
+    assert places.well(place.instance())
+
+
+def test_setting_back_asks_and_keeps_a_backup(place: Place) -> None:
+    code, said = place.tell("fresh", said="no\n")
+    assert (code, "nothing was changed" in said) == (0, True)
+    code, said = place.tell("fresh", said="yes\n")
+    assert code == 0, said
+    assert len(list((place.state / "backups").glob("fresh.*.ebbrin"))) == 1
+
+
+def test_what_an_earlier_version_left_open_is_closed(tmp_path: Path) -> None:
+    (tmp_path / "logs").mkdir(mode=0o755)
+    (tmp_path / "logs" / "server.log").touch(mode=0o644)
+    places.prepared(tmp_path)
+    assert (tmp_path / "logs" / "server.log").stat().st_mode & 0o777 == 0o600
+    assert (tmp_path / "backups").stat().st_mode & 0o777 == 0o700
+    assert (tmp_path / "logs").stat().st_mode & 0o066 == 0
+
+
+def test_a_state_that_cannot_be_written_is_said(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    for number, words in ((30, "cannot be written: Read-only file system"), (28, "its disk is full")):
+
+        def refuse(*_: object, number: int = number, **__: object) -> None:
+            raise OSError(number, os.strerror(number))
+
+        with monkeypatch.context() as patched:
+            patched.setattr(Path, "touch", refuse)
+            with pytest.raises(StartError, match=words):
+                places.prepared(tmp_path / str(number))
+
+
+def test_a_worker_whose_keeper_was_gone_before_it_looked_leaves() -> None:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ebbrin.app.serve", "work", "-"],
+        env=os.environ | {"EBBRIN_PARENT": "1"},  # as if the keeper had been another, which is gone
+        stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+    process.communicate(b"postgresql+psycopg://nobody:x@127.0.0.1:1/none\n", timeout=LONG)
+    assert process.returncode is not None

@@ -1,0 +1,195 @@
+"""A drive as it is asked for and told."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any, get_args
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from ebbrin.build.drive import FAULTS, Drive, FaultName
+from ebbrin.build.resolve import resolve
+from ebbrin.core.drive.events import EventKind
+from ebbrin.core.drive.faults import FAULTS as CORE_FAULTS
+from ebbrin.demo import NAMES, demo_builds
+from ebbrin.features.drive.answers import DriveQuestion, EventName
+from ebbrin.features.drive.from_core import thinned
+from ebbrin.features.drive.service import NoDrive, as_csv, drive, driven, each_fault
+from ebbrin.features.drive.words import SAID
+from ebbrin.ground.words import printed
+
+DEMO = dict(zip(NAMES, demo_builds(), strict=True))
+
+
+def question(name: str, asked: dict[str, Any] | None = None) -> DriveQuestion:
+    """A demo build's drive, or another of it."""
+    build = DEMO[name]
+    chosen = build.drives[0] if asked is None else Drive.model_validate({"id": "asked"} | asked)
+    return DriveQuestion(build=build, variant=build.variants[0].id, drive=chosen)
+
+
+def test_faults_and_events_are_named_alike_everywhere() -> None:
+    assert set(FAULTS) == set(CORE_FAULTS) == set(get_args(FaultName))
+    assert {kind.name.lower() for kind in EventKind} == set(get_args(EventName)) == set(SAID)
+
+
+def test_linnets_run_is_shorter_than_the_time_to_the_limit_and_its_soak_is_not() -> None:
+    found = drive(question("linnet"))
+    run = next(leg for leg in found.legs if leg.name == "Hill run")
+    assert run.hottest_c < found.limit_c
+    soak = found.legs[-1]
+    assert soak.hottest_c > found.limit_c
+    assert found.time_to_limit_s is not None
+    assert found.time_to_limit_s > soak.from_s
+    assert next(printed(text) for text in found.cautions).startswith("Stop and let it cool")
+    at = found.points.time_s.index(found.hottest_at_s)
+    assert found.points.engine_out_c[at] == pytest.approx(found.hottest_c, abs=0.006)
+
+
+def test_a_car_whose_engine_is_off_stands_whatever_its_case_says() -> None:
+    def stopped(case_id: str) -> list[float]:
+        legs = [
+            {"case_id": "road", "duration_s": 1200},
+            {"case_id": case_id, "duration_s": 900, "engine_runs": False},
+        ]
+        return drive(question("linnet", {"legs": legs})).points.bottom_hose_c
+
+    # Once the engine is off, a hill run and a queue differ in little but speed.
+    hill, queue = stopped("hill"), stopped("queue")
+    assert hill[-1] == pytest.approx(queue[-1], abs=0.5)
+    assert hill[-1] > DEMO["linnet"].site.ambient_c + 3.0
+
+
+def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
+    found = drive(question("mule"))
+    boils = next(event for event in found.events if event.kind == "boils")
+    on_the_pass = found.legs[1]
+    assert on_the_pass.from_s < boils.time_s < on_the_pass.from_s + 600
+    assert found.coolant_in_bottle_l > 1.0
+    assert printed(boils.text).startswith("boils")
+
+
+def test_a_drive_that_runs_dry_ends_there_and_says_so() -> None:
+    asked = {
+        "legs": [{"case_id": "road", "duration_s": 1800}, {"case_id": "queue", "duration_s": 900}],
+        "faults": [{"fault": "coolant_leak", "severity_share": 0.5}],
+    }
+    found = drive(question("linnet", asked))
+    assert found.runs_dry_s == found.points.time_s[-1] == found.events[-1].time_s
+    assert [leg.name for leg in found.legs] == ["Liaison road"]
+    assert "the drive ends" in printed(found.events[-1].text)
+    assert any("can read cool while the engine is ruined" in printed(text) for text in found.cautions)
+    assert drive(question("linnet")).runs_dry_s is None
+
+
+def test_brigade_overheats_at_the_parade_not_on_the_road() -> None:
+    road, parade = drive(question("brigade")).legs
+    assert road.end_c < 97.0
+    assert parade.end_c > 97.0
+
+
+def test_a_cap_that_sticks_passes_what_the_weakest_part_stands() -> None:
+    asked = DEMO["mule"].drives[0].model_dump() | {"faults": [{"fault": "cap_stuck"}]}
+    found = drive(question("mule", asked))
+    over = next(event for event in found.events if event.kind == "over_rating")
+    assert printed(over.text).startswith("pressure above what the weakest part stands")
+    assert any("can burst" in printed(text) for text in found.cautions)
+    assert not any("can burst" in printed(text) for text in drive(question("mule")).cautions)
+
+
+def test_every_single_fault_is_driven_alone_the_hottest_first() -> None:
+    outcomes = each_fault(question("linnet"))
+    names = [outcome.fault for outcome in outcomes]
+    # Linnet has one electric fan and no clutch; the others have what Linnet lacks.
+    assert not {"one_fan_dead", "clutch_slips", "clutch_locked"} & set(names)
+    assert set(names) <= set(FAULTS)
+    hottest = [outcome.hottest_c for outcome in outcomes]
+    assert hottest == sorted(hottest, reverse=True)
+    shut = next(outcome for outcome in outcomes if outcome.fault == "thermostat_shut")
+    alone = drive(
+        question("linnet", DEMO["linnet"].drives[0].model_dump() | {"faults": [{"fault": "thermostat_shut"}]})
+    )
+    assert shut.hottest_c == pytest.approx(alone.hottest_c)
+    assert shut.time_to_limit_s == alone.time_to_limit_s
+    assert shut.lost_l == pytest.approx(alone.coolant_on_ground_l)
+    assert shut.boils
+    others = {o.fault for name in ("mule", "brigade") for o in each_fault(question(name))}
+    assert {"one_fan_dead", "clutch_slips", "clutch_locked"} & others
+
+
+def test_flows_are_told_by_the_coolant_as_it_is_filled_however_little_there_is() -> None:
+    asked = DEMO["linnet"].drives[0].model_dump() | {
+        "faults": [{"fault": "coolant_low", "severity_share": 0.25}]
+    }
+    low = drive(question("linnet", asked)).points
+    volume = resolve(DEMO["linnet"], "as-found").variant.coolant.volume_l
+    assert low.coolant_l[0] == pytest.approx(0.875 * volume, rel=0.01)
+
+
+def test_a_drive_keeps_its_extremes_when_thinned() -> None:
+    found = driven(question("linnet"))
+    course, at = found.course, thinned(found.course)
+    assert len(at) < 0.3 * len(course.time)
+    assert at[0] == 0
+    assert at[-1] == len(course.time) - 1
+    for values in (course.engine_out, course.top_hose, course.bottom_hose, course.flow, course.pressure):
+        assert values[at].max() == values.max()
+        assert values[at].min() == values.min()
+
+
+def test_every_step_is_in_the_file_with_units() -> None:
+    script = {"legs": [{"case_id": "road", "duration_s": 60}]}
+    found = driven(question("linnet", script))
+    rows = list(csv.reader(io.StringIO(as_csv(found))))
+    assert rows[0][:4] == ["time [s]", "metal [°C]", "engine out [°C]", "top hose [°C]"]
+    assert "heater air [°C]" not in rows[0]  # it is never on
+    assert len(rows) == 1 + 240
+    assert float(rows[-1][2]) == pytest.approx(found.course.engine_out[-1] - 273.15, abs=0.005)
+
+
+def test_a_start_in_the_deepest_frost_is_driven() -> None:
+    own = {"id": "x", "name": "Frost", "engine_rpm": 1200, "speed_km_h": 0, "ambient_c": -40}
+    found = drive(question("linnet", {"legs": [{"case": own, "duration_s": 120}]}))
+    assert found.points.engine_out_c[0] == pytest.approx(-40.0, abs=0.2)
+    assert found.points.engine_out_c[-1] > -38.0
+
+
+def test_a_leg_may_hold_a_case_of_its_own() -> None:
+    own = {
+        "id": "x",
+        "name": "Crawl",
+        "load": "power",
+        "brake_power_kw": 20,
+        "engine_rpm": 1500,
+        "speed_km_h": 10,
+    }
+    found = drive(question("linnet", {"legs": [{"case": own, "duration_s": 120}]}))
+    assert [leg.name for leg in found.legs] == ["Crawl"]
+    assert np.diff(found.points.time_s).min() > 0
+
+
+@pytest.mark.parametrize(
+    ("script", "message"),
+    [
+        ({"legs": []}, "a leg or a recording"),
+        ({"legs": [{"duration_s": 60}]}, "not both"),
+        ({"legs": [{"case_id": "road"}], "faults": [{"fault": "gremlins"}]}, "thermostat_shut"),
+    ],
+)
+def test_a_drive_that_cannot_be_is_refused(script: dict[str, Any], message: str) -> None:
+    with pytest.raises(ValidationError, match=message):
+        Drive.model_validate({"id": "x"} | script)
+
+
+def test_a_drive_that_lasts_too_long_is_kept_and_not_driven() -> None:
+    # A build that holds it can be saved while its legs are being put right.
+    with pytest.raises(NoDrive, match="last 360 minutes; a drive may last four hours"):
+        drive(question("linnet", {"legs": [{"case_id": "road", "duration_s": 7200}] * 3}))
+
+
+def test_an_unknown_case_is_named() -> None:
+    with pytest.raises(NoDrive, match="Leg 1 is as in the case moon"):
+        drive(question("linnet", {"legs": [{"case_id": "moon"}]}))

@@ -1,0 +1,45 @@
+"""Random builds over the whole ranges: each gets an answer, and no answer contradicts itself. benchmarks/search.py
+looks at many more."""
+
+from __future__ import annotations
+
+import pytest
+
+from ebbrin.bridge.refusal import refusal
+from ebbrin.core.base import DomainError
+from ebbrin.features.judge.service import evaluate
+from oracles.contradictions import contradictions
+from oracles.made import made
+
+BUILDS, GROUP = 300, 20
+ONCE_WRONG = (
+    542, 548, 677, 816, 1222, 1492, 1630, 1725, 1909, 2128, 2495, 2647, 2819, 3123, 3183, 3242, 3366, 3751, 3759, 3841, 4242,
+)  # fmt: skip
+"""Builds that a longer search found to be answered wrongly once."""
+
+
+@pytest.mark.parametrize("seed", ONCE_WRONG)
+def test_what_was_once_contradictory_is_not(seed: int) -> None:
+    build = made(seed)
+    assert build is not None
+    assert list(contradictions(build, evaluate(build))) == []
+
+
+@pytest.mark.parametrize("first", range(0, BUILDS, GROUP))
+def test_no_random_build_crashes_or_contradicts_itself(first: int) -> None:
+    wrong, answered = [], 0
+    for seed in range(first, first + GROUP):
+        build = made(seed)
+        if build is None:
+            continue
+        try:
+            answer = evaluate(build)
+        except DomainError as error:
+            # A refusal is an answer in the units of the page, never in kelvins.
+            if " K" in refusal(error):
+                wrong.append((seed, refusal(error)))
+            continue
+        answered += 1
+        wrong += [(seed, words) for words in contradictions(build, answer)]
+    assert wrong == []
+    assert answered > GROUP // 2

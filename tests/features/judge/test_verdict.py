@@ -1,0 +1,152 @@
+"""What is said: sentences, the four answers, findings."""
+
+from __future__ import annotations
+
+import pytest
+
+from ebbrin.build.build import Build
+from ebbrin.features.judge.answers import CaseResult, Evaluation
+from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.words import printed
+from oracles.builds import edited, linnet, part, plain_build
+
+
+def case(result: Evaluation, case_id: str) -> CaseResult:
+    return next(entry for entry in result.cases if entry.id == case_id)
+
+
+def said(build: Build, case_id: str = "one") -> str:
+    entry = case(evaluate(build), case_id)
+    return f"{printed(entry.sentence)} {printed(entry.detail)}".strip()
+
+
+def test_tight_queue_names_cause_and_number() -> None:
+    words = said(linnet(), "queue")
+    assert words.startswith("Stays below its limit seven days in ten, with 10 K of hotter air to spare.")
+    assert "Short of air: needs 0.158 m³/s, gets 0.130 m³/s." in words
+    assert "a cooler one changes nothing but the time to get there" in words
+
+
+def test_timed_run_says_when_the_limit_would_come() -> None:
+    assert said(linnet(), "hill").startswith("Ends its 75 s at 101 °C; the limit would come after 116 s.")
+
+
+def test_thermostat_in_control() -> None:
+    assert said(plain_build(brake_power_kw=15, speed_km_h=90)).startswith("The thermostat is in control")
+
+
+def test_fan_in_control() -> None:
+    assert said(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=900)).startswith(
+        "The fan is in control, on "
+    )
+
+
+def test_never_settles() -> None:
+    build = part(plain_build(speed_km_h=0, brake_power_kw=60), air__fan__kind="none")
+    assert "Never settles: " in said(build)
+    assert "kW short at the limit" in said(build)
+
+
+def test_worst_case_comes_first() -> None:
+    result = evaluate(linnet())
+    assert result.worst_case_id == "queue"
+    assert result.verdict == "tight"
+    margins = [c.ambient_margin_k for c in result.cases if c.verdict == "holds" and c.timed is None]
+    assert margins == sorted(margins)  # type: ignore[type-var]
+
+
+def test_four_answers_of_the_demo() -> None:
+    answers = evaluate(linnet()).answers
+    assert printed(answers.radiator.headline) == "560 × 360 × 42 mm"
+    assert printed(answers.radiator.sentence) == "holds 3 of 4 cases"
+    assert printed(answers.airflow.sentence) == "short in Paddock queue, idle"
+    assert printed(answers.thermostat.sentence) == "82 or 88 °C both work"
+    assert answers.cap.verdict == "holds"
+
+
+def test_thermostat_that_is_too_hot_gets_another_recommended() -> None:
+    answer = evaluate(part(linnet(), thermostat__opens_c=100)).answers.thermostat
+    assert answer.verdict == "tight"
+    assert answer.recommended == 88
+    assert "fully open too close to the limit" in printed(answer.sentence)
+
+
+def test_cap_that_leaves_too_little_is_tight_and_a_better_one_is_named() -> None:
+    answer = evaluate(part(linnet(), cap__pressure_kpa=0, limits__boiling_margin_k=12)).answers.cap
+    assert answer.verdict != "holds"
+    assert answer.recommended is None or answer.recommended > 0
+
+
+def test_cap_above_the_weakest_part_fails() -> None:
+    answer = evaluate(part(linnet(), cap__pressure_kpa=160)).answers.cap
+    assert answer.verdict == "fails"
+    assert "more than the weakest part stands: 138 kPa" in printed(answer.sentence)
+
+
+@pytest.mark.parametrize(
+    ("build", "words"),
+    [
+        (edited(plain_build(brake_power_kw=200)), "the engine gives about"),
+        (
+            part(edited(plain_build(), site__ambient_c=-10), coolant__kind="water"),
+            "The coolant freezes at 0 °C",
+        ),
+        (
+            part(plain_build(), cap__pressure_kpa=180, cap__weakest_part_kpa=138),
+            "The cap holds 180 kPa, the weakest part stands 138 kPa.",
+        ),
+        (
+            part(plain_build(brake_power_kw=60), circuit__run_out_l_per_min=40),
+            "in the engine with the thermostat wide open",
+        ),
+        (
+            part(plain_build(engine_rpm=6000), circuit__npsh_required_m=15, cap__pressure_kpa=0),
+            "the pump inlet is only",
+        ),
+        (part(plain_build(), thermostat__opens_c=71), "the heater is weak"),
+        (
+            part(plain_build(brake_power_kw=15, speed_km_h=90), fan_switch__on_c=80, fan_switch__off_c=75),
+            "so the fan never stops",
+        ),
+    ],
+)
+def test_findings_say_what_no_margin_shows(build: Build, words: str) -> None:
+    assert any(words in printed(f.text) for f in evaluate(build).findings)
+
+
+def test_good_build_has_no_warning() -> None:
+    easy = plain_build(brake_power_kw=15, speed_km_h=90)
+    assert [f for f in evaluate(easy).findings if f.kind == "warning"] == []
+
+
+def test_a_new_build_warns_of_none_of_its_defaults() -> None:
+    """Displacement, rated power and the core's three measures are all that has to be known."""
+    new = Build.model_validate(
+        {
+            "format": "ebbrin-build",
+            "version": 4,
+            "name": "New",
+            "site": {},
+            "variants": [
+                {
+                    "id": "a",
+                    "name": "As it is",
+                    "engine": {"displacement_l": 2.0, "rated_power_kw": 110},
+                    "radiator": {"width_mm": 640, "height_mm": 420, "depth_mm": 42},
+                }
+            ],
+            "cases": [
+                {"id": "q", "name": "Traffic, idle", "speed_km_h": 0, "engine_rpm": 850},
+                {"id": "c", "name": "Crawl", "speed_km_h": 6, "engine_rpm": 1100},
+                {"id": "m", "name": "Motorway", "speed_km_h": 120, "engine_rpm": 2900},
+            ],
+        }
+    )
+    assert [printed(f.text) for f in evaluate(new).findings if f.kind == "warning"] == []
+
+
+def test_the_thinnest_fins_far_apart_get_an_answer() -> None:
+    """The printed friction form ends where fins are a hundredth of their pitch thick."""
+    for thin in (0.03, 0.04, 0.05):
+        thinnest = part(plain_build(), radiator__fin_thickness_mm=thin, radiator__fin_pitch_mm=4.0)
+        assert (evaluate(thinnest).cases[0].top_hose_c or 0.0) > 0.0

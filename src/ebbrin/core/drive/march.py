@@ -7,9 +7,12 @@ all else is explicit.
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numba
 import numpy as np
 
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.drive.maps import SEGMENTS
 
 CHANNELS = 14
@@ -164,76 +167,104 @@ def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no
     return mass, bottle, pressure
 
 
+class Tables(NamedTuple):
+    """What the components do at each place, tabled over temperatures and lifts (see maps.py), all SI."""
+
+    temperatures: FloatArray
+    lifts: FloatArray
+    place: IntArray
+    radiator_flow: FloatArray
+    bypass_flow: FloatArray
+    heater_flow: FloatArray
+    heater: FloatArray
+    capacity: FloatArray
+    segment: FloatArray
+    rise: FloatArray
+    engine_heat: FloatArray
+    gearbox_heat: FloatArray
+    ambient: FloatArray
+    pressure: FloatArray
+    running: BoolArray
+    air_conditioning: BoolArray
+    heat_capacity: FloatArray
+    density: FloatArray
+
+
+class Held(NamedTuple):
+    """What holds thermostat, fan and cap at each operating point: the fields of controls.py's ``Controls``."""
+
+    held_lift: FloatArray
+    least_lift: FloatArray
+    late: FloatArray
+    held_stage: IntArray
+    lost_stages: IntArray
+    deaf: BoolArray
+    cap: FloatArray
+    back: FloatArray
+    leak: FloatArray
+    gas: FloatArray
+    fill: FloatArray
+
+
+class Stores(NamedTuple):
+    """What one system stores and loses: fields of plant.py's ``Plant`` and its constants, all SI."""
+
+    metal: float
+    coolant_heat: float
+    core_metal: float
+    in_engine: float
+    in_hose: float
+    metal_conductance: float
+    full_flow: float
+    still_share: float
+    block_loss: float
+    hose_loss: float
+    bottle_loss: float
+    tank_exchange: float
+    volume: float
+    filled_density: float
+    stiffness: float
+    overflow: float
+    bottle: float
+
+
+class Moving(NamedTuple):
+    """How thermostat and fan move: fields of plant.py's ``Plant`` and its constants, all SI."""
+
+    opens: float
+    span: float
+    hysteresis: float
+    at_inlet: bool
+    wax_lag: float
+    breakaway: float
+    pocket_capacity: float
+    pocket_share: float
+    housing_loss: float
+    fan_fitted: bool
+    stage_on: FloatArray
+    stage_off: FloatArray
+
+
+class Vapour(NamedTuple):
+    """Vapour pressure [Pa] on an even grid from ``first`` on [K], and the latent heat [J/kg]."""
+
+    pressure: FloatArray
+    first: float
+    step: float
+    latent: float
+
+
 @numba.njit(cache=True, nogil=True)
 def march(  # type: ignore[no-untyped-def]
-    point,
-    dt,
-    temperatures,
-    lifts,
-    place,
-    radiator_flow,
-    bypass_flow,
-    heater_flow,
-    heater,
-    capacity,
-    segment,
-    rise,
-    engine_heat,
-    gearbox_heat,
-    ambient,
-    atmosphere,
-    running,
-    forced,
-    heat_capacity,
-    density,
-    held_lift,
-    least_lift,
-    late,
-    held_stage,
-    lost_stages,
-    deaf,
-    cap,
-    back,
-    leak,
-    gas,
-    fill,
-    stores,
-    controls,
-    stage_on,
-    stage_off,
-    vapour,
-    vapour_first,
-    vapour_step,
-    start,
-    latent,
-    out,
-    totals,
+    point, dt, tables: Tables, held: Held, stores: Stores, moving: Moving, vapour: Vapour, start, out, totals
 ):
-    """March through ``point`` (steps,) operating points of ``dt`` [s] each; fills ``out`` (steps, CHANNELS) and
-    ``totals``. Returns how many steps were made: fewer than were asked for where a running engine stands dry. See
-    run.py for what the packed parameters hold."""
-    (
-        metal_c,
-        per_kg,
-        core_metal,
-        in_engine,
-        in_hose,
-        metal_g,
-        full_flow,
-        still,
-        block,
-        hose_loss,
-        bottle_loss,
-        tank_exchange,
-        volume,
-        filled,
-        stiffness,
-        overflow,
-        bottle_room,
-    ) = stores
-    opens, span, hysteresis, at_inlet, wax_lag, breakaway, pocket_c, pocket_share, housing, fitted = controls
+    """March through ``point`` (steps,) operating points of ``dt`` [s] each from a temperature ``start`` [K]; fills
+    ``out`` (steps, CHANNELS) and ``totals`` (TOTALS,). Returns how many steps were made: fewer than were asked for
+    where a running engine stands dry."""
+    in_engine, in_hose, per_kg = stores.in_engine, stores.in_hose, stores.coolant_heat
+    volume, bottle_room = stores.volume, stores.bottle * stores.filled_density
     in_core = 1.0 - in_engine - 2.0 * in_hose
-    full = filled * volume
+    full = stores.filled_density * volume
     metal = start
     top = start  # leaving the engine
     hose = start
@@ -241,80 +272,99 @@ def march(  # type: ignore[no-untyped-def]
     tank = start
     wax = start
     pocket = start
-    valve = min(max((wax - opens) / span, 0.0), 1.0)
+    valve = min(max((wax - moving.opens) / moving.span, 0.0), 1.0)
     lift = valve
     switched = 0
     stage = 0
     # A system that is warm already has let out what its cold fill has grown by.
-    i, u = _place(temperatures, start)
-    warm = (density[i] + (density[i + 1] - density[i]) * u) * volume
-    poured = full * min(fill[point[0]], 1.0)
+    i, u = _place(tables.temperatures, start)
+    warm = (tables.density[i] + (tables.density[i + 1] - tables.density[i]) * u) * volume
+    poured = full * min(held.fill[point[0]], 1.0)
     mass = min(poured, warm)
-    bottle = min(poured - mass, bottle_room * filled)
+    bottle = min(poured - mass, bottle_room)
     ground = 0.0
     bottle_energy = per_kg * bottle * start
     energy_in = energy_out = energy_block = energy_vapour = energy_ground = 0.0
-    stored_before = (metal_c + per_kg * mass + core_metal) * start + bottle_energy
+    stored_before = (stores.metal + per_kg * mass + stores.core_metal) * start + bottle_energy
     made = 0
     for n in range(len(point)):
         s = point[n]
-        at = place[s]
+        at = tables.place[s]
         coolant_c = per_kg * mass
         engine_c = in_engine * coolant_c
-        segment_c = (in_core * coolant_c + core_metal) / SEGMENTS
+        segment_c = (in_core * coolant_c + stores.core_metal) / SEGMENTS
         # Thermostat: wax follows its bulb, the valve plays between its two lines.
-        i, u = _place(temperatures, top)
-        j, v = _place(lifts, lift)
-        cp = heat_capacity[i] + (heat_capacity[i + 1] - heat_capacity[i]) * u
+        i, u = _place(tables.temperatures, top)
+        j, v = _place(tables.lifts, lift)
+        cp = tables.heat_capacity[i] + (tables.heat_capacity[i + 1] - tables.heat_capacity[i]) * u
         bulb = top
-        if at_inlet > 0.0:
-            fed = cp * _at(bypass_flow[:, :, at], i, u, j, v)
-            returned = pocket_share * cp * _at(radiator_flow[:, :, at], i, u, j, v)
-            pocket = _pocket(pocket, dt, fed, returned, housing, pocket_c, top, tank, ambient[s])
+        if moving.at_inlet:
+            fed = cp * _at(tables.bypass_flow[:, :, at], i, u, j, v)
+            returned = moving.pocket_share * cp * _at(tables.radiator_flow[:, :, at], i, u, j, v)
+            pocket = _pocket(
+                pocket,
+                dt,
+                fed,
+                returned,
+                moving.housing_loss,
+                moving.pocket_capacity,
+                top,
+                tank,
+                tables.ambient[s],
+            )
             bulb = pocket
-        wax += (bulb - wax) * (1.0 - np.exp(-dt / wax_lag))
-        sticks = breakaway if at_inlet > 0.0 else -1e9
-        valve = _valve(valve, wax - opens - late[s], span, hysteresis, sticks)
-        lift = held_lift[s] if held_lift[s] >= 0.0 else max(valve, least_lift[s])
-        if fitted > 0.0:
-            if not deaf[s]:
-                switched = _switched(switched, top, stage_on, stage_off)
-            stage = _fan(switched, len(stage_on), forced[s], lost_stages[s], held_stage[s], running[s])
+        wax += (bulb - wax) * (1.0 - np.exp(-dt / moving.wax_lag))
+        sticks = moving.breakaway if moving.at_inlet else -1e9
+        valve = _valve(valve, wax - moving.opens - held.late[s], moving.span, moving.hysteresis, sticks)
+        lift = held.held_lift[s] if held.held_lift[s] >= 0.0 else max(valve, held.least_lift[s])
+        if moving.fan_fitted:
+            if not held.deaf[s]:
+                switched = _switched(switched, top, moving.stage_on, moving.stage_off)
+            stage = _fan(
+                switched,
+                len(moving.stage_on),
+                tables.air_conditioning[s],
+                held.lost_stages[s],
+                held.held_stage[s],
+                tables.running[s],
+            )
         # What the components do now; a pump that draws air moves less.
-        j, v = _place(lifts, lift)
+        j, v = _place(tables.lifts, lift)
         drawn_full = min(max((mass / full - EMPTY_FILL) / (LEAST_FILL - EMPTY_FILL), 1e-3), 1.0)
-        m_radiator = drawn_full * _at(radiator_flow[:, :, at], i, u, j, v)
-        m_heater = drawn_full * _at(heater_flow[:, :, at], i, u, j, v)
-        m_total = m_radiator + m_heater + drawn_full * _at(bypass_flow[:, :, at], i, u, j, v)
-        flow_c = drawn_full * _at(capacity[:, :, stage, at], i, u, j, v)
-        T_air = ambient[s] + _at(rise[:, :, stage, at], i, u, j, v)
-        if running[s]:
-            k_segment = _at(segment[:, :, stage, at], i, u, j, v)
+        m_radiator = drawn_full * _at(tables.radiator_flow[:, :, at], i, u, j, v)
+        m_heater = drawn_full * _at(tables.heater_flow[:, :, at], i, u, j, v)
+        m_total = m_radiator + m_heater + drawn_full * _at(tables.bypass_flow[:, :, at], i, u, j, v)
+        flow_c = drawn_full * _at(tables.capacity[:, :, stage, at], i, u, j, v)
+        T_air = tables.ambient[s] + _at(tables.rise[:, :, stage, at], i, u, j, v)
+        if tables.running[s]:
+            k_segment = _at(tables.segment[:, :, stage, at], i, u, j, v)
         else:
-            k_segment = _at(segment[:, :, stage, at], i, u, len(lifts) - 2, 1.0)
+            k_segment = _at(tables.segment[:, :, stage, at], i, u, len(tables.lifts) - 2, 1.0)
         # Without coolant around it a gearbox cooler keeps its heat.
-        gearbox = drawn_full * gearbox_heat[stage, s]
+        gearbox = drawn_full * tables.gearbox_heat[stage, s]
         hose, tank, shed = _along(
             core,
             hose,
             tank,
             dt,
             (in_hose * coolant_c, segment_c, in_hose * coolant_c),
-            (flow_c, k_segment, 0.0 if running[s] else hose_loss, tank_exchange),
+            (flow_c, k_segment, 0.0 if tables.running[s] else stores.hose_loss, stores.tank_exchange),
             top,
             T_air,
-            ambient[s],
+            tables.ambient[s],
             gearbox,
         )
         # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air
         # gives less, as its pump does.
-        taken = drawn_full * _at(heater[:, :, at], i, u, j, v) * (top - ambient[s])
-        grip = metal_g * max(still, (m_total / full_flow) ** 0.7)
-        loss = 0.0 if running[s] else block
-        given = engine_heat[stage, s]
+        taken = drawn_full * _at(tables.heater[:, :, at], i, u, j, v) * (top - tables.ambient[s])
+        grip = stores.metal_conductance * max(stores.still_share, (m_total / stores.full_flow) ** 0.7)
+        loss = 0.0 if tables.running[s] else stores.block_loss
+        given = tables.engine_heat[stage, s]
         push = flow_c * (tank - top) - taken
-        metal, top = _engine(metal, top, metal_c / dt, engine_c / dt, grip, given, push, loss, ambient[s])
-        energy_block += dt * loss * (metal - ambient[s])
+        metal, top = _engine(
+            metal, top, stores.metal / dt, engine_c / dt, grip, given, push, loss, tables.ambient[s]
+        )
+        energy_block += dt * loss * (metal - tables.ambient[s])
         energy_in += dt * (given + gearbox)
         energy_out += dt * (shed + taken)
         # Pressure: the fill grows against hoses and tank, the cap lets out what is too much; vapour holds it up.
@@ -322,29 +372,29 @@ def march(  # type: ignore[no-untyped-def]
         for q in range(SEGMENTS):
             middle += core[q] / SEGMENTS
         mean = in_engine * top + in_hose * (hose + tank) + in_core * middle
-        i, u = _place(temperatures, mean)
-        rho = density[i] + (density[i + 1] - density[i]) * u
+        i, u = _place(tables.temperatures, mean)
+        rho = tables.density[i] + (tables.density[i + 1] - tables.density[i]) * u
         before, bottle_before = mass, bottle
-        lost = min(leak[s] * dt + max(mass - fill[s] * full, 0.0), mass)
+        lost = min(held.leak[s] * dt + max(mass - held.fill[s] * full, 0.0), mass)
         mass -= lost
         ground += lost
-        pressure = stiffness * (mass / (rho * volume) - 1.0)
-        if gas[s] > 0.0 and running[s]:
+        pressure = stores.stiffness * (mass / (rho * volume) - 1.0)
+        if held.gas[s] > 0.0 and tables.running[s]:
             # Gas in the coolant takes the room of liquid, which leaves through the cap.
-            pushed = min(gas[s] * dt * rho, mass)
+            pushed = min(held.gas[s] * dt * rho, mass)
             mass -= pushed
             bottle += pushed
-            pressure = cap[s]
-        boils_at = _saturation(vapour, vapour_first, vapour_step, atmosphere[s] + cap[s])
+            pressure = held.cap[s]
+        boils_at = _saturation(vapour.pressure, vapour.first, vapour.step, tables.pressure[s] + held.cap[s])
         if top > boils_at:
             excess = engine_c * (top - boils_at)
             top = boils_at
             energy_vapour += excess
-            steam = min(excess / latent, mass)
+            steam = min(excess / vapour.latent, mass)
             if mass > (1.0 - STEAM_ALONE * in_engine) * rho * volume:
                 # The vapour pushes liquid out ahead of it, as fast as it goes through the overflow.
-                grows = STEAM * boils_at / (atmosphere[s] + cap[s]) * rho
-                displaced = min(steam * grows, overflow * dt, mass)
+                grows = STEAM * boils_at / (tables.pressure[s] + held.cap[s]) * rho
+                displaced = min(steam * grows, stores.overflow * dt, mass)
                 mass -= displaced
                 bottle += displaced
             else:
@@ -352,11 +402,13 @@ def march(  # type: ignore[no-untyped-def]
                 mass -= steam
                 lost += steam
                 ground += steam
-            pressure = cap[s]
-        held = _line(vapour, vapour_first, vapour_step, top) - atmosphere[s]
-        pressure = max(pressure, min(held, cap[s]))
-        mass, bottle, pressure = _cap(mass, bottle, pressure, rho * volume, cap[s], back[s], stiffness)
-        over = max(bottle - bottle_room * filled, 0.0)
+            pressure = held.cap[s]
+        holds = _line(vapour.pressure, vapour.first, vapour.step, top) - tables.pressure[s]
+        pressure = max(pressure, min(holds, held.cap[s]))
+        mass, bottle, pressure = _cap(
+            mass, bottle, pressure, rho * volume, held.cap[s], held.back[s], stores.stiffness
+        )
+        over = max(bottle - bottle_room, 0.0)
         bottle -= over
         lost += over
         ground += over
@@ -376,13 +428,13 @@ def march(  # type: ignore[no-untyped-def]
             top += share * (cold - top)
             hose += share * (cold - hose)
             tank += share * (cold - tank)
-            kept_c = in_core * kept_c + core_metal
+            kept_c = in_core * kept_c + stores.core_metal
             share = in_core * back_c / (kept_c + in_core * back_c)
             for q in range(SEGMENTS):
                 core[q] += share * (cold - core[q])
         if bottle > 0.0:
-            cooled = min(dt * bottle_loss / (per_kg * bottle), 1.0)
-            given_off = cooled * (bottle_energy - per_kg * bottle * ambient[s])
+            cooled = min(dt * stores.bottle_loss / (per_kg * bottle), 1.0)
+            given_off = cooled * (bottle_energy - per_kg * bottle * tables.ambient[s])
             bottle_energy -= given_off
             energy_out += given_off
         row = out[n]
@@ -390,15 +442,16 @@ def march(  # type: ignore[no-untyped-def]
         row[STAGE], row[FLOW], row[PRESSURE], row[MASS] = stage, m_radiator, pressure, mass
         row[SHED], row[HEATER], row[HEAT], row[PUMPED] = shed, taken, given, m_total
         row[BOIL_MARGIN] = (
-            _saturation(vapour, vapour_first, vapour_step, atmosphere[s] + max(pressure, 0.0)) - top
+            _saturation(vapour.pressure, vapour.first, vapour.step, tables.pressure[s] + max(pressure, 0.0))
+            - top
         )
         made = n + 1
-        if running[s] and mass < DRY_FILL * full:
+        if tables.running[s] and mass < DRY_FILL * full:
             break
     coolant_c = per_kg * mass
-    stored = metal_c * metal + coolant_c * (in_engine * top + in_hose * (hose + tank)) + bottle_energy
+    stored = stores.metal * metal + coolant_c * (in_engine * top + in_hose * (hose + tank)) + bottle_energy
     for q in range(SEGMENTS):
-        stored += (in_core * coolant_c + core_metal) / SEGMENTS * core[q]
+        stored += (in_core * coolant_c + stores.core_metal) / SEGMENTS * core[q]
     totals[ENERGY_IN], totals[ENERGY_OUT], totals[ENERGY_BLOCK] = energy_in, energy_out, energy_block
     totals[ENERGY_VAPOUR], totals[ENERGY_GROUND] = energy_vapour, energy_ground
     totals[STORED], totals[BOTTLE], totals[GROUND] = stored - stored_before, bottle, ground

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -72,26 +73,21 @@ def drive(
     """
     require("temperature at the start", start, TEMPERATURES[0], TEMPERATURES[-1], "K")
     require("time step", step, 1e-3, 1.0, "s")
-    stores = (
-        plant.metal, plant.coolant_heat, plant.core_metal, plant.in_engine, plant.in_hose,
-        plant.metal_conductance, plant.full_flow, plants.STILL_SHARE, plants.BLOCK_LOSS, plant.hose_loss,
-        plants.BOTTLE_LOSS, plants.TANK_EXCHANGE, plant.volume, plant.filled_density, plants.HOSE_STIFFNESS,
-        plants.OVERFLOW, plant.bottle,
-    )  # fmt: skip
-    moving = (
-        plant.opens, plant.span, plant.hysteresis, float(plant.at_inlet), plants.WAX_LAG, plants.BREAKAWAY,
-        plants.POCKET_CAPACITY, POCKET_SHARE, HOUSING_LOSS, float(plant.fan_fitted),
-    )  # fmt: skip
     asked = len(point)
     out = np.empty((asked, marching.CHANNELS))
     totals = np.zeros(marching.TOTALS)
-    first, second = plants.VAPOUR_TEMPERATURES[:2]
-    given = {name: np.ascontiguousarray(getattr(maps, name)) for name in _MAPPED}
-    made = marching.march(  # type: ignore[call-arg]
-        np.ascontiguousarray(point, np.int64), float(step), TEMPERATURES, LIFTS, *given.values(),
-        *(np.ascontiguousarray(getattr(controls, f.name)) for f in fields(Controls)), stores, moving, plant.stage_on, plant.stage_off, plant.vapour_pressure,
-        float(first), float(second - first), float(start), LATENT, out, totals,
-    )  # fmt: skip
+    made = marching.march(
+        np.ascontiguousarray(point, np.int64),
+        float(step),
+        _tables(maps),
+        marching.Held(**{name: _plain(getattr(controls, name)) for name in marching.Held._fields}),
+        _stores(plant),
+        _moving(plant),
+        _vapour(plant),
+        float(start),
+        out,
+        totals,
+    )
     out, point = out[:made], point[:made]
     c = marching
     left = (
@@ -129,10 +125,58 @@ def drive(
     )
 
 
-_MAPPED = (
-    "place", "radiator_flow", "bypass_flow", "heater_flow", "heater", "capacity", "segment", "rise", "engine_heat", "gearbox_heat",
-    "ambient", "pressure", "running", "air_conditioning", "heat_capacity", "density",
-)  # fmt: skip
+def _plain(values: Any) -> Any:
+    return np.ascontiguousarray(values)
+
+
+def _tables(maps: Maps) -> marching.Tables:
+    own = {"temperatures": TEMPERATURES, "lifts": LIFTS}
+    named = {name: getattr(maps, name) for name in marching.Tables._fields if name not in own}
+    return marching.Tables(**{name: _plain(values) for name, values in {**own, **named}.items()})
+
+
+def _stores(plant: Plant) -> marching.Stores:
+    return marching.Stores(
+        metal=plant.metal,
+        coolant_heat=plant.coolant_heat,
+        core_metal=plant.core_metal,
+        in_engine=plant.in_engine,
+        in_hose=plant.in_hose,
+        metal_conductance=plant.metal_conductance,
+        full_flow=plant.full_flow,
+        still_share=plants.STILL_SHARE,
+        block_loss=plants.BLOCK_LOSS,
+        hose_loss=plant.hose_loss,
+        bottle_loss=plants.BOTTLE_LOSS,
+        tank_exchange=plants.TANK_EXCHANGE,
+        volume=plant.volume,
+        filled_density=plant.filled_density,
+        stiffness=plants.HOSE_STIFFNESS,
+        overflow=plants.OVERFLOW,
+        bottle=plant.bottle,
+    )
+
+
+def _moving(plant: Plant) -> marching.Moving:
+    return marching.Moving(
+        opens=plant.opens,
+        span=plant.span,
+        hysteresis=plant.hysteresis,
+        at_inlet=plant.at_inlet,
+        wax_lag=plants.WAX_LAG,
+        breakaway=plants.BREAKAWAY,
+        pocket_capacity=plants.POCKET_CAPACITY,
+        pocket_share=POCKET_SHARE,
+        housing_loss=HOUSING_LOSS,
+        fan_fitted=plant.fan_fitted,
+        stage_on=plant.stage_on,
+        stage_off=plant.stage_off,
+    )
+
+
+def _vapour(plant: Plant) -> marching.Vapour:
+    first, second = (float(x) for x in plants.VAPOUR_TEMPERATURES[:2])
+    return marching.Vapour(plant.vapour_pressure, first, second - first, LATENT)
 
 
 def without_hysteresis(plant: Plant) -> Plant:

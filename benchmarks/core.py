@@ -29,11 +29,12 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
+from ebbrin.core.records import changed, part_of
 from ebbrin.core.studies import uncertainty
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.batch import outcomes
 from ebbrin.core.studies.chance import estimate
-from ebbrin.core.system.parts import Cases, System, changed, part_of
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
 
 ROOT = Path(__file__).parents[1]

@@ -16,10 +16,11 @@ sys.path.insert(0, str(ROOT))
 
 from ebbrin.bridge.to_core import cases_from, system_from  # noqa: E402
 from ebbrin.build.resolve import resolve  # noqa: E402
+from ebbrin.core.records import changed  # noqa: E402
 from ebbrin.core.sizing.requirement import with_fan_air  # noqa: E402
 from ebbrin.core.sizing.search import Options, every, search  # noqa: E402
 from ebbrin.core.sizing.target import for_margin  # noqa: E402
-from ebbrin.core.system.parts import Cases, System, changed  # noqa: E402
+from ebbrin.core.system.parts import Cases, System  # noqa: E402
 from ebbrin.demo import demo_builds  # noqa: E402
 from ebbrin.features.shelf.generic import shipped  # noqa: E402
 from ebbrin.features.size.answers import SizingQuestion  # noqa: E402

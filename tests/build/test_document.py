@@ -15,7 +15,7 @@ from ebbrin.build.drive import Drive
 from ebbrin.build.problems import problem
 from ebbrin.build.radiator import CONDITIONS
 from ebbrin.build.resolve import DERIVED, MissingValues, bounds, extra, resolve
-from ebbrin.core.system.parts import value_at
+from ebbrin.core.records import value_at
 from ebbrin.demo import demo_builds
 from ebbrin.features.drive.answers import DriveCourse, DriveQuestion
 from ebbrin.features.drive.service import drive

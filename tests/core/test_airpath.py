@@ -12,10 +12,11 @@ from ebbrin.core.airpath import fan, front_end
 from ebbrin.core.airpath.balance import Airflow, core_pressure_drop
 from ebbrin.core.base import GRAVITY
 from ebbrin.core.media import air
+from ebbrin.core.records import stack
 from ebbrin.core.studies.batch import outcome, outcomes
 from ebbrin.core.studies.chance import spare
 from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
-from ebbrin.core.system.parts import Cases, System, stack
+from ebbrin.core.system.parts import Cases, System
 from oracles.builds import edited, linnet, part, plain_build, to_core
 
 TOP = 368.15

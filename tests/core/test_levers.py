@@ -6,12 +6,13 @@ import numpy as np
 import pytest
 
 from ebbrin.build.build import Build
+from ebbrin.core.records import changed, part_of, stack
 from ebbrin.core.studies import control_choice
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.batch import CHUNK_ELEMENTS, outcomes
 from ebbrin.core.studies.chance import HOLDS
 from ebbrin.core.studies.levers import LEVERS, applicable
-from ebbrin.core.system.parts import Cases, System, changed, part_of, stack
+from ebbrin.core.system.parts import Cases, System
 from oracles.builds import edited, linnet, part, plain_build, to_core
 
 

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.core.records import changed
 from ebbrin.core.sizing.control import controls
 from ebbrin.core.sizing.requirement import MOST_FACE, face_needed, with_face, with_fan_air
 from ebbrin.core.sizing.search import COOLANT, CORE, PUMP, Options, every, few, non_dominated, search
@@ -17,7 +18,7 @@ from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_marg
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import estimate, scatter
 from ebbrin.core.system.limits import SAFE_MARGIN
-from ebbrin.core.system.parts import System, changed
+from ebbrin.core.system.parts import System
 from ebbrin.demo import demo_builds
 from oracles.builds import plain_build, to_core
 from oracles.parts import WATER, mix

@@ -13,12 +13,13 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import DomainError
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media.coolants import expansion, properties
+from ebbrin.core.records import changed
 from ebbrin.core.studies import assess as assessment
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import FAILS, HOLDS, TIGHT
 from ebbrin.core.system import inlet
 from ebbrin.core.system.balance import coolant_at, full_demand, shed
-from ebbrin.core.system.parts import Cases, changed
+from ebbrin.core.system.parts import Cases
 from oracles.builds import edited, linnet, part, plain_build, to_core
 from oracles.parts import WATER
 

@@ -16,8 +16,9 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
+from ebbrin.core.records import stack
 from ebbrin.core.system import limits
-from ebbrin.core.system.parts import Cases, System, stack
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import settle, steady_state
 from oracles.builds import edited, part, plain_build, to_core
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -22,6 +22,7 @@ from ebbrin.core.media import air
 from ebbrin.core.radiator import air_side
 from ebbrin.core.radiator.air_side import Surface
 from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.records import OwnAxis, elements
 
 LEAST_VELOCITY, FASTEST = 1e-6, 200.0  # m/s
 LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exists
@@ -49,16 +50,16 @@ class Airflow:
     outgrows what drives it, by logarithms, 0 where that is not known [-].
     """
 
-    velocity: FloatArray
-    area: FloatArray
-    mass_flow: FloatArray
-    fresh: FloatArray
-    mean: FloatArray
-    leaving: FloatArray
-    per_kelvin: FloatArray
-    fan_ratio: FloatArray
+    velocity: OwnAxis
+    area: OwnAxis
+    mass_flow: OwnAxis
+    fresh: OwnAxis
+    mean: OwnAxis
+    leaving: OwnAxis
+    per_kelvin: OwnAxis
+    fan_ratio: OwnAxis
     ambient_density: FloatArray
-    steep: FloatArray
+    steep: OwnAxis
 
     @property
     def volume_flow(self) -> FloatArray:
@@ -72,14 +73,7 @@ class Airflow:
 
     def elements(self, which: IntArray) -> Airflow:
         """Some elements by their indices in the flattened shape, as one axis."""
-        shape = self.velocity.shape[:-1]
-
-        def few(name: str) -> FloatArray:
-            values = getattr(self, name)
-            rest = () if name == "ambient_density" else values.shape[-1:]
-            return np.asarray(np.broadcast_to(values, (*shape, *rest)).reshape(-1, *rest)[which])
-
-        return Airflow(*(few(f.name) for f in fields(Airflow)))
+        return elements(self, self.velocity.shape[:-1], which)
 
 
 def core_pressure_drop(surface: Surface, flow: Airflow, pressure: FloatArray) -> FloatArray:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, require
+from ebbrin.core.records import OwnAxis, with_axis
 
 CURVE_POINTS = 65
 STOPPED_LOSS = 1.5  # choice: heads of the disc velocity that a stopped fan takes away
@@ -40,7 +41,7 @@ class Fan:
     count: FloatArray
     diameter: FloatArray
     free_flow: FloatArray
-    pressure: FloatArray
+    pressure: OwnAxis
     reference_density: FloatArray
     voltage_ratio: FloatArray
     low_first: FloatArray
@@ -71,8 +72,7 @@ class Fan:
     @cached_property
     def zoned(self) -> Fan:
         """The same fan with a length-one axis at the end of each field (before the curve's own), for zones."""
-        values = {f.name: np.asarray(getattr(self, f.name))[..., None] for f in fields(self)}
-        return replace(self, **values | {"pressure": self.pressure[..., None, :]})
+        return with_axis(self)
 
     def checked(self) -> Fan:
         """This fan, once its numbers are those of a fan.

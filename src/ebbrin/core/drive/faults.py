@@ -11,7 +11,8 @@ import numpy as np
 from ebbrin.core.base import require
 from ebbrin.core.drive.controls import Controls
 from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, STRONGEST_MIX
-from ebbrin.core.system.parts import System, changed, value_at
+from ebbrin.core.records import changed, value_at
+from ebbrin.core.system.parts import System
 
 STUCK_CAP = 200_000.0  # common practice: a cap whose spring sticks lets pressure climb to almost 2 bar, Pa
 MOST_SHUT = 0.95  # of a core that is silted or covered at severity 1

@@ -3,12 +3,13 @@ and the areas that follow."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray, require
+from ebbrin.core.records import with_axis
 
 ROW_GAP = 0.002  # choice: clear distance between rows of flat tubes, m
 ALUMINIUM_CONDUCTIVITY, COPPER_BRASS_CONDUCTIVITY = 200.0, 350.0  # fin, W/m K; common practice
@@ -190,4 +191,4 @@ class Core:
     @cached_property
     def zoned(self) -> Core:
         """The same core with a length-one axis at the end of each field, for the air zones."""
-        return replace(self, **{f.name: np.asarray(getattr(self, f.name))[..., None] for f in fields(self)})
+        return with_axis(self)

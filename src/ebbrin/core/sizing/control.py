@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray
+from ebbrin.core.records import changed
 from ebbrin.core.studies.control_choice import (
     CANDIDATES,
     OVERSHOOT,
@@ -14,7 +15,7 @@ from ebbrin.core.studies.control_choice import (
     WARM_ENOUGH,
     light_load_temperature,
 )
-from ebbrin.core.system.parts import System, changed
+from ebbrin.core.system.parts import System
 
 
 @dataclass(frozen=True)

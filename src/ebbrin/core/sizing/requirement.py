@@ -9,8 +9,9 @@ import numpy as np
 
 from ebbrin.core.airpath.fan import fan_laws
 from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.records import changed
 from ebbrin.core.sizing.target import Target
-from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.core.system.parts import Cases, System
 
 LEAST_FACE, MOST_FACE = 0.1, 6.0
 """Faces that are looked at, over the face that is there [-]."""

@@ -13,8 +13,9 @@ from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.media.coolants import Coolant
 from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.records import part_of, stack
 from ebbrin.core.sizing.target import Target
-from ebbrin.core.system.parts import Cases, System, part_of, stack
+from ebbrin.core.system.parts import Cases, System
 
 CORE, AIR, PUMP, COOLANT = 0, 1, 2, 3
 """Axes along which parts are chosen."""

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, is_dataclass, replace
-from typing import Any
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -20,6 +19,7 @@ from ebbrin.core.engine.heat import Schools
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
+from ebbrin.core.records import candidate, pick, stack
 from ebbrin.core.studies.chance import HOLDS_FROM, Estimate, Unknown, estimate, hunted, scatter, verdict_of
 from ebbrin.core.studies.control_choice import (
     SwitchChoice,
@@ -31,7 +31,7 @@ from ebbrin.core.studies.levers import Levers, applicable
 from ebbrin.core.system import inlet, limits, timed
 from ebbrin.core.system.balance import coolant_at, road_power
 from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
-from ebbrin.core.system.parts import Cases, Record, System, pick, stack
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled, SteadyState, stage_below, steady_state
 from ebbrin.core.system.timed import TimedRun
 
@@ -103,15 +103,6 @@ def reached(state: SteadyState, run: TimedRun, otherwise: FloatArray | float) ->
     """Temperature [K] that counts: a timed run's end, what the steady state is judged by, or ``otherwise`` where
     nothing settles."""
     return np.where(run.timed, run.end, np.where(state.exists | state.hunts, state.judged, otherwise))
-
-
-def candidate(record: Record, index: int) -> Record:
-    """One candidate of a solved record whose arrays lead with candidates, or with one for all."""
-    if is_dataclass(record) and not isinstance(record, type):
-        values = {f.name: candidate(getattr(record, f.name), index) for f in fields(record)}
-        return type(record)(**values)
-    array: Any = np.asarray(record)
-    return array[min(index, array.shape[0] - 1)]  # type: ignore[no-any-return]
 
 
 def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:

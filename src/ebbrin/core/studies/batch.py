@@ -10,11 +10,12 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from ebbrin.core.base import FloatArray
+from ebbrin.core.records import Record, part_of, shape_of
 from ebbrin.core.studies.assess import reached
 from ebbrin.core.studies.chance import spare
 from ebbrin.core.system import limits, timed
-from ebbrin.core.system.parts import Cases, Record, System, part_of
-from ebbrin.core.system.steady import shape_of, steady_state
+from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.steady import steady_state
 
 CHUNK_ELEMENTS = 8000
 """Candidates times cases in one solve: the arrays of a step stay in the cache, and memory stays flat."""

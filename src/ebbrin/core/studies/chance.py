@@ -13,11 +13,12 @@ from scipy.special import ndtri
 from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
+from ebbrin.core.records import changed, scaled_at, shape_of
 from ebbrin.core.system import timed
 from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
-from ebbrin.core.system.parts import Cases, System, changed, value_at
-from ebbrin.core.system.steady import shape_of, stage_below
+from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.steady import stage_below
 
 HOLDS, TIGHT, FAILS = 0, 1, 2
 HOLDS_FROM, TIGHT_FROM = (
@@ -72,11 +73,7 @@ class Unknown:
     def applied(self, system: System, value: FloatArray) -> System:
         """The system with this unknown at ``value``, an array (samples, 1)."""
         for path in self.paths:
-            base = value_at(system, path)
-            if path.endswith(".pressure") and base.ndim:  # a fan curve has its points on an axis of its own
-                system = changed(system, path, base * value[..., None])
-            else:
-                system = changed(system, path, base * value if self.relative else value)
+            system = scaled_at(system, path, value) if self.relative else changed(system, path, value)
         return system
 
 

@@ -14,8 +14,9 @@ from ebbrin.core.base import ArrayLike, FloatArray, require
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.media.coolants import properties
+from ebbrin.core.records import changed
 from ebbrin.core.system.balance import CoreLaw, Gains, air_demand, coolant_at, shed, shed_with_air
-from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled
 
 

@@ -11,7 +11,8 @@ from ebbrin.core.airpath.front_end import FULL_SHROUD, RING
 from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.media import coolants
 from ebbrin.core.media.coolants import Coolant, mass_fraction_from_volume
-from ebbrin.core.system.parts import System, changed, value_at
+from ebbrin.core.records import changed, value_at
+from ebbrin.core.system.parts import System
 
 AREA, DEPTH, FINS, FAN, RAM, PUMP = 1.10, 1.25, 1.15, 1.20, 0.20, 1.10
 MOST_RAM, THERMOSTAT_STEP, CAP_STEP = 0.9, 6.0, 20_000.0

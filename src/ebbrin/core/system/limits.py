@@ -12,10 +12,11 @@ from ebbrin.core.airpath.balance import Airflow, core_pressure_drop
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.media import air, boiling
+from ebbrin.core.records import changed
 from ebbrin.core.roots import bracketed_root, root_among
 from ebbrin.core.system import timed
 from ebbrin.core.system.balance import Gains, Shed, coolant_at, demand, full_demand, shed, shed_with_air
-from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import Settled, stage_below
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import TypeVar
 
 import numpy as np
 
@@ -21,6 +20,7 @@ from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.air_side import Surface
 from ebbrin.core.radiator.coolant_side import Tubes
 from ebbrin.core.radiator.geometry import Core
+from ebbrin.core.records import of_cases
 
 Record = TypeVar("Record")
 
@@ -141,7 +141,7 @@ class Cases:
 
     def taken(self, which: IntArray) -> Cases:
         """Some of the cases, by their indices."""
-        return replace(self, **{f.name: np.asarray(getattr(self, f.name))[which] for f in fields(self)})
+        return of_cases(self, which)
 
     def checked(self) -> Cases:
         """These cases, once each lies where a car can be.
@@ -161,62 +161,3 @@ class Cases:
         require("acceleration", self.acceleration, -30.0, 30.0, "m/s²")
         require("headwind", self.headwind, -40.0, 40.0, "m/s")
         return self
-
-
-def stack(records: Sequence[Record]) -> Record:
-    """Equal records stacked into one whose arrays have a (candidates, 1) lead, ready for cases.
-
-    What all of them share stays as it is and is computed once. Arrays that have a trailing axis of their own
-    (fan curves) keep it behind the case axis.
-    """
-    first = records[0]
-    if all(record is first for record in records):
-        return first
-    if is_dataclass(first) and not isinstance(first, type):
-        values = {f.name: stack([getattr(r, f.name) for r in records]) for f in fields(first)}
-        return type(first)(**values)
-    arrays = [np.asarray(r) for r in records]
-    if all(array is arrays[0] or np.array_equal(array, arrays[0]) for array in arrays[1:]):
-        return arrays[0]  # type: ignore[return-value]
-    stacked = np.stack(arrays)
-    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
-
-
-def part_of(record: Record, chosen: slice | IntArray) -> Record:
-    """Some candidates of a record: fields with a candidates axis (two axes or more) are cut, others shared."""
-    if is_dataclass(record) and not isinstance(record, type):
-        values = {f.name: part_of(getattr(record, f.name), chosen) for f in fields(record)}
-        return type(record)(**values)
-    array = np.asarray(record)
-    return array[chosen] if array.ndim >= 2 and array.shape[0] > 1 else array  # type: ignore[return-value]
-
-
-def candidates_at(record: Record, which: IntArray) -> Record:
-    """Candidates of a (candidates, 1) record by their indices, as one axis; what all share stays."""
-    if is_dataclass(record) and not isinstance(record, type):
-        values = {f.name: candidates_at(getattr(record, f.name), which) for f in fields(record)}
-        return type(record)(**values)
-    array: Any = np.asarray(record)
-    return array[which, 0] if array.ndim >= 2 else array  # type: ignore[no-any-return]
-
-
-def pick(record: Record, index: int) -> Record:
-    """Entry ``index`` of the leading axis of every array in a record."""
-    if is_dataclass(record) and not isinstance(record, type):
-        values = {f.name: pick(getattr(record, f.name), index) for f in fields(record)}
-        return type(record)(**values)
-    return record[index]  # type: ignore[index,no-any-return]
-
-
-def changed(record: Record, path: str, value: Any) -> Record:
-    """A copy of a record with the field at a dotted ``path`` set, such as ``air.fan.diameter``."""
-    name, _, rest = path.partition(".")
-    inner = changed(getattr(record, name), rest, value) if rest else value
-    return replace(record, **{name: inner})  # type: ignore[type-var]
-
-
-def value_at(record: Any, path: str) -> FloatArray:
-    """The field of a record at a dotted ``path``."""
-    for name in path.split("."):
-        record = getattr(record, name)
-    return np.asarray(record)

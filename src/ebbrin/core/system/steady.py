@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import dataclass, fields
 from typing import Any
 
 import numpy as np
@@ -15,9 +15,10 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.thermostat import Thermostat, valve_lift, valve_opening
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media.coolants import properties
+from ebbrin.core.records import at_stage, candidates_at, elements, of_cases, pick, shape_of
 from ebbrin.core.roots import Bracket, bracketed_root, root_between
 from ebbrin.core.system.balance import Shed, air_demand, coolant_at, demand, full_demand, outside_fit, shed
-from ebbrin.core.system.parts import Cases, System, candidates_at, pick
+from ebbrin.core.system.parts import Cases, System
 
 HEAT_RESIDUAL, CLOSES = 2e-7, 9e-7
 JUST_BESIDE = 1e-3  # K; how far beside a jump the valve is looked at
@@ -38,17 +39,7 @@ class Settled:
     def of_cases(self, which: IntArray) -> Settled:
         """Some of the cases, by their indices."""
 
-        def cut(record: Any, zoned: bool) -> Any:
-            if not is_dataclass(record):
-                return np.take(record, which, -2 if zoned else -1)
-            of_air = isinstance(record, Airflow)
-            values = {
-                f.name: cut(getattr(record, f.name), of_air and f.name != "ambient_density")
-                for f in fields(record)
-            }
-            return replace(record, **values)  # type: ignore[type-var]
-
-        return cut(self, False)  # type: ignore[no-any-return]
+        return of_cases(self, which)
 
 
 def settle(system: System, cases: Cases, stage: ArrayLike) -> Settled:
@@ -188,9 +179,7 @@ class _Scale:
 
     def elements(self, which: IntArray) -> _Scale:
         """Some elements by their indices in the flattened shape, as one axis."""
-        valve = Thermostat(*(getattr(self.valve, f.name).reshape(-1)[which] for f in fields(Thermostat)))
-        opening, end = self.opening.reshape(-1)[which], self.end.reshape(-1)[which]
-        return _Scale(self.ambient.reshape(-1)[which], valve, opening, end)
+        return elements(self, self.opening.shape, which)
 
 
 @dataclass(frozen=True)
@@ -239,20 +228,6 @@ def stage_axis(system: System, cases: Cases, stages: tuple[int, ...]) -> IntArra
     return np.array(stages).reshape(len(stages), *(1 for _ in dims))
 
 
-def shape_of(system: System) -> tuple[int, ...]:
-    """Shape of a system's candidates, () or (candidates, 1), whichever of its fields vary."""
-    records: list[Any] = [system]
-    shapes: list[tuple[int, ...]] = []
-    while records:
-        record = records.pop()
-        values = getattr(record, "__dataclass_fields__", None)
-        if values is not None:
-            records += [getattr(record, name) for name in values]
-        elif np.ndim(record) >= 2:
-            shapes.append(np.shape(record)[:2])
-    return np.broadcast_shapes(*shapes) if shapes else ()
-
-
 def switch_points(system: System, stages: int) -> tuple[list[FloatArray], list[FloatArray]]:
     """On- and off-point [K] of each stage above resting, the least first; inf for one that a fan does not have."""
     switch, never = system.fan_switch, np.inf
@@ -284,22 +259,6 @@ def stage_below(system: System, cases: Cases, temperature: FloatArray) -> IntArr
     index = np.where(kept, np.maximum(index, 1), index)
     index = np.where(driven, len(stages) - 1, np.where(system.air.fan.fitted, index, 0))
     return np.array(stages)[index]
-
-
-def _at_stage(record: Any, index: IntArray, zoned: bool = False) -> Any:
-    """What a record of arrays led by stages holds at a stage for each element; those of the air have a last axis of
-    their own."""
-    if is_dataclass(record):
-        of_air = isinstance(record, Airflow)
-        values = {
-            f.name: _at_stage(getattr(record, f.name), index, of_air and f.name != "ambient_density")
-            for f in fields(record)
-        }
-        return replace(record, **values)  # type: ignore[type-var]
-    if not zoned:
-        return np.take_along_axis(np.broadcast_to(record, (len(record), *index.shape)), index[None], 0)[0]
-    whole = np.broadcast_to(record, (len(record), *index.shape, np.shape(record)[-1]))
-    return np.take_along_axis(whole, index[None, ..., None], 0)[0]
 
 
 @dataclass(frozen=True)
@@ -474,7 +433,7 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
         return np.asarray(low + np.where(upper == 0, 1.0, duty) * (high - low))
 
     heat_in, heat_shed = average(total), average(there.heat)
-    now = _at_stage(there, upper)
+    now = at_stage(there, upper)
     gearbox = at(np.broadcast_to(heat.gearbox, where.shape), upper)
     bottom = top_hose - (average(there.radiator) - gearbox) / now.coolant_capacity
     engine_heat = average(heat.engine)

@@ -8,10 +8,11 @@ import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.media.coolants import properties
+from ebbrin.core.records import shape_of
 from ebbrin.core.roots import bracketed_root
 from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import shape_of, stage_below
+from ebbrin.core.system.steady import stage_below
 
 WAY_POINTS = 10
 BEYOND_POINTS = 22

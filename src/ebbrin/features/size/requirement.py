@@ -15,11 +15,12 @@ from ebbrin.build.radiator import CONDITIONS
 from ebbrin.build.resolve import Resolved, resolve
 from ebbrin.core.airpath.front_end import FULL_SHROUD
 from ebbrin.core.radiator.bench_point import heat_at
+from ebbrin.core.records import changed
 from ebbrin.core.sizing.requirement import FaceNeed, face_needed
 from ebbrin.core.sizing.target import Target
 from ebbrin.core.studies.assess import assess, pumped
 from ebbrin.core.studies.levers import FULL_RECIRCULATION
-from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.features.judge import evaluate
 from ebbrin.features.size import specification
 from ebbrin.features.size.answers import CaseNeed, FaceOption, Requirement, TestPoint

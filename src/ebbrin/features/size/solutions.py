@@ -16,13 +16,13 @@ from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import DomainError, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
+from ebbrin.core.records import stack
 from ebbrin.core.sizing.requirement import face_needed
 from ebbrin.core.sizing.search import AIR, CORE, Found, few, systems_of
 from ebbrin.core.sizing.target import chance_of_all
 from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
 from ebbrin.core.studies.chance import TIGHT_FROM
-from ebbrin.core.system.parts import stack
 from ebbrin.features.judge import evaluate, verdict_at
 from ebbrin.features.size import choices, words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution, Wishes

@@ -16,12 +16,13 @@ from ebbrin.build.resolve import Resolved, UnknownVariant, resolve
 from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
+from ebbrin.core.records import changed
 from ebbrin.core.sizing.control import Controls, controls, with_controls
 from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import pumped
 from ebbrin.core.studies.chance import Estimate
 from ebbrin.core.system import limits
-from ebbrin.core.system.parts import Cases, System, changed
+from ebbrin.core.system.parts import Cases, System
 from ebbrin.features.shelf import ShelfPart
 from ebbrin.features.size import choices
 from ebbrin.features.size.answers import SizingQuestion, Wishes

@@ -1,0 +1,177 @@
+"""Records of arrays, and the one way to walk them.
+
+Every parameter record of the core is a frozen dataclass whose leaves are arrays. Their leading axes are shared: none for
+one system, (candidates, 1) for many, stages or samples ahead of them. A leaf may have trailing axes of its own besides,
+such as the points of a fan's curve or the zones of the air: its type says so: ``OwnAxis``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, fields, is_dataclass, replace
+from functools import cache
+from typing import Annotated, Any, TypeVar, get_type_hints
+
+import numpy as np
+
+from ebbrin.core.base import FloatArray, IntArray
+
+Record = TypeVar("Record")
+Leaf = Callable[[Any, int], Any]
+"""What is done to a leaf: the array and the number of trailing axes of its own."""
+
+
+@dataclass(frozen=True)
+class Own:
+    """Mark of a field whose array has ``axes`` trailing axes of its own."""
+
+    axes: int
+
+
+OwnAxis = Annotated[FloatArray, Own(1)]
+"""An array with one trailing axis of its own."""
+
+
+@cache
+def _own_axes(kind: type) -> dict[str, int]:
+    """Number of trailing axes of its own of each field of a record, by the fields' types."""
+    hints = get_type_hints(kind, include_extras=True)
+    return {
+        f.name: next((m.axes for m in getattr(hints[f.name], "__metadata__", ()) if isinstance(m, Own)), 0)
+        for f in fields(kind)
+    }
+
+
+def _fields_of(record: Any) -> dict[str, int]:
+    return _own_axes(type(record))  # type: ignore[arg-type]
+
+
+def _is_record(value: Any) -> bool:
+    return is_dataclass(value) and not isinstance(value, type)
+
+
+def mapped(record: Record, change: Leaf, own: int = 0) -> Record:
+    """A copy of a record with every leaf changed; ``own`` is what a record that is itself an array has of its own."""
+    if not _is_record(record):
+        return change(np.asarray(record), own)  # type: ignore[no-any-return]
+    values = {name: mapped(getattr(record, name), change, axes) for name, axes in _fields_of(record).items()}
+    return replace(record, **values)  # type: ignore[type-var]
+
+
+def leaves(record: Any, own: int = 0) -> Iterator[tuple[Any, int]]:
+    """Every leaf of a record with the number of its own axes, in the order of the fields."""
+    if not _is_record(record):
+        yield np.asarray(record), own
+        return
+    for name, axes in _fields_of(record).items():
+        yield from leaves(getattr(record, name), axes)
+
+
+def lead(array: Any, own: int) -> tuple[int, ...]:
+    """Shape of the axes that a leaf shares with the others."""
+    shape: tuple[int, ...] = np.shape(array)
+    return shape[: len(shape) - own]
+
+
+def stack(records: Sequence[Record]) -> Record:
+    """Equal records of single systems stacked into one whose arrays lead with (candidates, 1), ready for cases. What all
+    of them share stays as it is and is computed once."""
+    first = records[0]
+    if all(record is first for record in records):
+        return first
+    if _is_record(first):
+        values = {name: stack([getattr(r, name) for r in records]) for name in _fields_of(first)}
+        return replace(first, **values)  # type: ignore[type-var]
+    arrays = [np.asarray(r) for r in records]
+    if all(array is arrays[0] or np.array_equal(array, arrays[0]) for array in arrays[1:]):
+        return arrays[0]  # type: ignore[return-value]
+    stacked = np.stack(arrays)
+    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
+
+
+def _has_candidates(array: Any, own: int) -> bool:
+    """Whether a leaf has the two leading axes of (candidates, 1)."""
+    return len(lead(array, own)) >= 2
+
+
+def part_of(record: Record, chosen: slice | IntArray) -> Record:
+    """Some candidates of a (candidates, 1) record; what all share stays."""
+    return mapped(record, lambda a, own: a[chosen] if _has_candidates(a, own) and a.shape[0] > 1 else a)
+
+
+def candidates_at(record: Record, which: IntArray) -> Record:
+    """Candidates of a (candidates, 1) record by their indices, as one axis; what all share stays."""
+    return mapped(record, lambda a, own: a[which, 0] if _has_candidates(a, own) else a)
+
+
+def candidate(record: Record, index: int) -> Record:
+    """One candidate of a solved record whose arrays lead with candidates, or with one for all."""
+    return mapped(record, lambda a, _: a[min(index, a.shape[0] - 1)])
+
+
+def pick(record: Record, index: int) -> Record:
+    """Entry ``index`` of the leading axis of every array in a record."""
+    return mapped(record, lambda a, _: a[index])
+
+
+def shape_of(record: Any) -> tuple[int, ...]:
+    """Shape of a record's candidates, () or (candidates, 1), whichever of its leaves vary."""
+    shapes = [lead(array, own)[:2] for array, own in leaves(record) if _has_candidates(array, own)]
+    return np.broadcast_shapes(*shapes) if shapes else ()
+
+
+def of_cases(record: Record, which: IntArray) -> Record:
+    """Some of the cases, the last shared axis of every leaf, by their indices."""
+    return mapped(record, lambda a, own: np.take(a, which, -1 - own))
+
+
+def elements(record: Record, shape: tuple[int, ...], which: IntArray) -> Record:
+    """Some elements by their indices in the flattened ``shape`` that all leaves share, as one axis."""
+
+    def few(array: Any, own: int) -> Any:
+        rest = np.shape(array)[np.ndim(array) - own :]
+        return np.asarray(np.broadcast_to(array, (*shape, *rest)).reshape(-1, *rest)[which])
+
+    return mapped(record, few)
+
+
+def at_stage(record: Record, index: IntArray) -> Record:
+    """What a record whose arrays lead with stages holds at the stage ``index`` (...) of each element."""
+
+    def chosen(array: Any, own: int) -> Any:
+        rest = np.shape(array)[np.ndim(array) - own :]
+        whole = np.broadcast_to(array, (len(array), *index.shape, *rest))
+        return np.take_along_axis(whole, index[(None, ..., *(None,) * own)], 0)[0]
+
+    return mapped(record, chosen)
+
+
+def with_axis(record: Record) -> Record:
+    """The same record with a length-one axis behind the shared ones of every leaf, for zones."""
+    return mapped(record, lambda a, own: np.expand_dims(a, np.ndim(a) - own))
+
+
+def changed(record: Record, path: str, value: Any) -> Record:
+    """A copy of a record with the field at a dotted ``path`` set, such as ``air.fan.diameter``."""
+    name, _, rest = path.partition(".")
+    inner = changed(getattr(record, name), rest, value) if rest else value
+    return replace(record, **{name: inner})  # type: ignore[type-var]
+
+
+def value_at(record: Any, path: str) -> FloatArray:
+    """The field of a record at a dotted ``path``."""
+    for name in path.split("."):
+        record = getattr(record, name)
+    return np.asarray(record)
+
+
+def scaled_at(record: Record, path: str, factor: FloatArray) -> Record:
+    """A copy of a record with the field at a dotted ``path`` times a ``factor`` over the shared axes."""
+    *parts, name = path.split(".")
+    holder: Any = record
+    for part in parts:
+        holder = getattr(holder, part)
+    own = _fields_of(holder)[name]
+    return changed(
+        record, path, np.asarray(getattr(holder, name)) * np.reshape(factor, (*np.shape(factor), *(1,) * own))
+    )

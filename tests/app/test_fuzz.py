@@ -11,8 +11,8 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ebbrin.build.drive import FAULTS
 from ebbrin.build.resolve import bounds, extra
+from ebbrin.core.drive.faults import FAULTS
 from oracles.builds import plain_build
 from oracles.fields import NUMBERS
 

@@ -19,6 +19,7 @@ from sqlalchemy import create_engine, text
 
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.schema import migrate
+from ebbrin.build.resolve import MissingValues
 from ebbrin.features.size.answers import SizingQuestion, Wishes
 from ebbrin.features.size.runs import GAVE_UP, KEPT, MISTAKE, MOST_ATTEMPTS, RunService
 from ebbrin.features.size.store import Run, Runs, UnknownRun
@@ -232,7 +233,7 @@ def test_unknown_builds_and_runs_are_named(database: Database) -> None:
     assert RunService(database).newest(nobody) is None
     lacking = edited(build, variants__0__radiator__width_mm=None)
     stored = BuildService(database).create(lacking)
-    with pytest.raises(ValueError, match="core width"):
+    with pytest.raises(MissingValues, match="core width"):
         RunService(database).start(stored.id, SizingQuestion(build=lacking, variant=lacking.variants[0].id))
 
 

@@ -10,7 +10,7 @@ import pytest
 from ebbrin.core.base import DomainError
 from ebbrin.core.drive.controls import free
 from ebbrin.core.drive.events import EventKind, events, time_to
-from ebbrin.core.drive.faults import FAULTS, GRADED, broken
+from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.maps import maps
 from ebbrin.core.drive.plant import plant_of
@@ -93,7 +93,7 @@ def test_every_fault_can_be_as_bad_as_it_gets_or_nothing(which: int, fault: str)
     worst = drive_legs(system, course_legs, 303.15, [Trouble(fault, 1.0, 60.0)])
     assert abs(worst.energy_gap) <= 1e-6
     assert np.isfinite(worst.engine_out).all()
-    if fault in GRADED:
+    if FAULTS[fault].graded:
         # None of a fault is the sound system.
         none = drive_legs(system, course_legs, 303.15, [Trouble(fault, 0.0, 60.0)])
         sound = drive_legs(system, course_legs, 303.15)

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ebbrin.core.drive.events import events
-from ebbrin.core.drive.faults import FAULTS, GRADED
+from ebbrin.core.drive.faults import FAULTS
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.march import DRY_FILL
 from ebbrin.core.drive.plant import plant_of
@@ -78,7 +78,11 @@ def test_heat_and_coolant_are_kept_in_any_drive(
 
 
 @FEW
-@given(driven=drives(), fault=st.sampled_from(sorted(set(FAULTS) - GRADED)), severity=severities)
+@given(
+    driven=drives(),
+    fault=st.sampled_from(sorted(n for n, f in FAULTS.items() if not f.graded)),
+    severity=severities,
+)
 def test_a_fault_that_is_there_or_not_has_no_degrees(
     driven: tuple[int, Legs], fault: str, severity: float
 ) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 from uuid import UUID
 
 from pydantic import Field, model_validator
@@ -11,50 +11,16 @@ from pydantic_core import PydanticCustomError
 from ebbrin.build.case import Case
 from ebbrin.build.fields import choice, given, optional, switch
 from ebbrin.build.part import Identifier, Name, Number, Part
-from ebbrin.core.drive.faults import FAULTS as CORE_FAULTS
-from ebbrin.core.drive.faults import GRADED
+from ebbrin.core.drive.faults import FAULTS, GROUPS
 
 MOST_SECONDS, MOST_ROWS = 4 * 3600, 20_000
-FAULTS: dict[str, str] = {
-    "thermostat_shut": "Thermostat stuck shut",
-    "thermostat_open": "Thermostat stuck open",
-    "thermostat_late": "Thermostat opens late",
-    "thermostat_leaks": "Thermostat does not shut",
-    "fan_dead": "Fan does not turn",
-    "fan_switch_stuck": "Fan switch stuck as it stands",
-    "fan_relay_open": "Relay or fuse of the fan open",
-    "fan_always_on": "Fan always on",
-    "one_fan_dead": "One of two fans dead",
-    "clutch_slips": "Fan clutch slips",
-    "clutch_locked": "Fan clutch locked",
-    "pump_worn": "Pump worn",
-    "impeller_loose": "Impeller loose on its shaft",
-    "belt_slips": "Belt slips",
-    "hose_collapsed": "Lower hose collapses",
-    "core_silted": "Core silted",
-    "debris": "Debris on the core",
-    "timing_retarded": "Timing retarded",
-    "cap_weak": "Cap weak",
-    "cap_stuck": "Cap stuck shut",
-    "return_valve_dead": "Return valve of the cap dead",
-    "coolant_leak": "Coolant leaks",
-    "coolant_low": "Coolant low",
-    "heater_air_lock": "Air lock in the heater",
-    "mix_weak": "Mix too weak: topped up with water",
-    "mix_strong": "Mix too strong: topped up with glycol",
-    "head_gasket": "Head gasket lets gas into the coolant",
-}
-"""Every fault and what it is called."""
-FaultName = Literal[
-    "thermostat_shut", "thermostat_open", "thermostat_late", "thermostat_leaks", "fan_dead", "fan_switch_stuck",
-    "fan_relay_open", "fan_always_on", "one_fan_dead", "clutch_slips", "clutch_locked", "pump_worn",
-    "impeller_loose", "belt_slips", "hose_collapsed", "core_silted", "debris", "timing_retarded", "cap_weak",
-    "cap_stuck", "return_valve_dead", "coolant_leak", "coolant_low", "heater_air_lock", "mix_weak", "mix_strong",
-    "head_gasket",
-]  # fmt: skip
-
-
-ON_THE_WAY = {"fault": [name for name, fault in CORE_FAULTS.items() if not fault.throughout]}
+if TYPE_CHECKING:
+    FaultName = str
+else:
+    FaultName = Literal[tuple(FAULTS)]
+"""Name of a fault of the core's table."""
+CAN_BE_WORSE = {"fault": sorted(name for name, fault in FAULTS.items() if fault.graded)}
+ON_THE_WAY = {"fault": [name for name, fault in FAULTS.items() if not fault.throughout]}
 
 
 class Leg(Part):
@@ -82,9 +48,15 @@ class Leg(Part):
 class LegFault(Part):
     """A fault, how bad it is, and when it is there."""
 
-    fault: FaultName = choice("fan_dead", "Fault", dict(FAULTS), "What is wrong.")
+    fault: FaultName = choice(
+        "fan_dead",
+        "Fault",
+        {name: fault.title for name, fault in FAULTS.items()},
+        "What is wrong.",
+        groups={group: [n for n, fault in FAULTS.items() if fault.group == group] for group in GROUPS},
+    )
     severity_share: float = given(
-        "How bad", "share", 0, 1, 1, "From nothing to all of it.", when={"fault": sorted(GRADED)}
+        "How bad", "share", 0, 1, 1, "From nothing to all of it.", when=CAN_BE_WORSE
     )
     from_s: float = given("From", "duration", 0, MOST_SECONDS, 0, "When it begins.", when=ON_THE_WAY)
     until_s: Number = optional("Until", "duration", 0, MOST_SECONDS, "the end", "When it is mended.")

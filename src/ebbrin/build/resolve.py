@@ -85,9 +85,12 @@ class MissingValues(EbbrinError):
 
     def __init__(self, missing: list[Missing]) -> None:
         self.missing = missing
-        super().__init__(
-            "One value is needed." if len(missing) == 1 else f"{len(missing)} values are needed."
-        )
+        super().__init__("needed: " + ", ".join(m.title.lower() for m in missing))
+
+    @property
+    def detail(self) -> str:
+        """How many they are."""
+        return "One value is needed." if len(self.missing) == 1 else f"{len(self.missing)} values are needed."
 
     @property
     def fields(self) -> list[FieldProblem]:

@@ -19,40 +19,10 @@ export const graded = (name: Name) => allowed('severity_share', name);
 export const begins = (name: Name) => allowed('from_s', name);
 
 /** What can break, in the order in which coolant meets it. */
-export const faultGroups: readonly (readonly [string, readonly Name[]])[] = [
-  ['Thermostat', ['thermostat_shut', 'thermostat_open', 'thermostat_late', 'thermostat_leaks']],
-  [
-    'Core and fan',
-    [
-      'core_silted',
-      'debris',
-      'fan_dead',
-      'fan_switch_stuck',
-      'fan_relay_open',
-      'fan_always_on',
-      'one_fan_dead',
-      'clutch_slips',
-      'clutch_locked',
-    ],
-  ],
-  [
-    'Pump and hoses',
-    ['hose_collapsed', 'pump_worn', 'impeller_loose', 'belt_slips', 'heater_air_lock'],
-  ],
-  [
-    'Cap and coolant',
-    [
-      'coolant_low',
-      'coolant_leak',
-      'mix_weak',
-      'mix_strong',
-      'cap_weak',
-      'cap_stuck',
-      'return_valve_dead',
-    ],
-  ],
-  ['Engine', ['head_gasket', 'timing_retarded']],
-];
+export const faultGroups = Object.entries(fieldSpec('/drives/0/faults/0/fault').groups) as [
+  string,
+  Name[],
+][];
 
 /** Faults switched on and off, each with how bad it is and from when; only those of parts that are there. */
 export function Faults({

@@ -26,12 +26,17 @@ ChangeControls = Callable[[Controls, float], Controls]
 
 @dataclass(frozen=True)
 class Fault:
-    """What a fault does to the system, to what controls it, or to both; whether it is there for the whole drive,
-    whenever it is said to begin."""
+    """One fault: what it is called and where it lies; what it does to the system, to what controls it, or to both;
+    whether it is there for the whole drive, whenever it is said to begin; whether there can be more or less of it, or
+    only all of it whatever its severity; and whether a system (fields of shape ()) has the part that it breaks."""
 
+    title: str
+    group: str
     system: ChangeSystem | None = None
     controls: ChangeControls | None = None
     throughout: bool = False
+    graded: bool = False
+    needs: Callable[[System], bool] = lambda _: True
 
 
 def _scaled(*paths: str, most: float) -> ChangeSystem:
@@ -103,70 +108,154 @@ def _weak(controls: Controls, severity: float) -> Controls:
     return replace(controls, cap=controls.cap * (1.0 - severity))
 
 
+def _has_fan(system: System) -> bool:
+    return bool(system.air.fan.fitted)
+
+
+def _has_electric_fan(system: System) -> bool:
+    return _has_fan(system) and not bool(system.air.fan.mechanical)
+
+
+def _has_two_fans(system: System) -> bool:
+    return _has_electric_fan(system) and float(system.air.fan.count) > 1.0
+
+
+def _has_clutch(system: System) -> bool:
+    fan = system.air.fan
+    return _has_fan(system) and bool(fan.mechanical) and float(fan.engaged) != float(fan.disengaged)
+
+
+def _has_pump(system: System) -> bool:
+    return float(system.circuit.pump.siphon) == 0.0
+
+
+def _has_belt_pump(system: System) -> bool:
+    return bool(system.circuit.pump.belt)
+
+
+def _has_heater(system: System) -> bool:
+    return float(system.circuit.heater.conductance) > 0.0
+
+
+def _has_mix(system: System) -> bool:
+    return int(system.coolant.kind) in (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL)
+
+
+THERMOSTAT, CORE_AND_FAN, PUMP_AND_HOSES = "Thermostat", "Core and fan", "Pump and hoses"
+CAP_AND_COOLANT, ENGINE = "Cap and coolant", "Engine"
+GROUPS = (THERMOSTAT, CORE_AND_FAN, PUMP_AND_HOSES, CAP_AND_COOLANT, ENGINE)
+"""Where a fault lies, in the order in which coolant meets it."""
 FAULTS: dict[str, Fault] = {
-    "thermostat_shut": Fault(controls=_held(held_lift=lambda _c, _s: 0.0)),
-    "thermostat_open": Fault(controls=_held(held_lift=lambda _c, _s: 1.0)),
-    "thermostat_late": Fault(controls=_held(late=lambda _c, s: LATEST * s)),
-    "thermostat_leaks": Fault(controls=_held(least_lift=lambda _c, s: MOST_LEAK * s)),
-    "fan_dead": Fault(controls=_held(held_stage=lambda _c, _s: 0)),
-    "fan_switch_stuck": Fault(controls=_held(deaf=lambda _c, _s: True)),
-    "fan_relay_open": Fault(controls=_held(lost_stages=lambda _c, _s: 1)),
-    "fan_always_on": Fault(controls=_held(held_stage=lambda _c, _s: 2)),
-    "one_fan_dead": Fault(system=_one_fan),
-    "clutch_slips": Fault(system=_slipping),
-    "clutch_locked": Fault(system=_locked),
-    "pump_worn": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.7)),
-    "impeller_loose": Fault(system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.98)),
-    "belt_slips": Fault(system=_scaled("circuit.pump.belt_ratio", most=0.8)),
-    "hose_collapsed": Fault(system=_scaled("circuit.hose_bore", most=0.75)),
-    "core_silted": Fault(system=_at_least("core.blocked_tubes")),
-    "debris": Fault(system=_at_least("core.blocked_face")),
-    "timing_retarded": Fault(system=_hotter),
-    "cap_weak": Fault(controls=_weak),
-    "cap_stuck": Fault(controls=_held(cap=lambda _c, _s: STUCK_CAP)),
-    "return_valve_dead": Fault(controls=_held(back=lambda _c, _s: 1e9)),
-    "coolant_low": Fault(controls=_held(fill=lambda _c, s: 1.0 - MOST_LOW * s)),
-    "heater_air_lock": Fault(system=_scaled("circuit.heater.conductance", most=1.0)),
-    "mix_weak": Fault(system=_weaker_mix, throughout=True),
-    "mix_strong": Fault(system=_stronger_mix, throughout=True),
-    "coolant_leak": Fault(controls=_held(leak=lambda _c, s: MOST_LOSS * s)),
-    "head_gasket": Fault(controls=_held(gas=lambda _c, s: MOST_GAS * s)),
+    "thermostat_shut": Fault(
+        "Thermostat stuck shut", THERMOSTAT, controls=_held(held_lift=lambda _c, _s: 0.0)
+    ),
+    "thermostat_open": Fault(
+        "Thermostat stuck open", THERMOSTAT, controls=_held(held_lift=lambda _c, _s: 1.0)
+    ),
+    "thermostat_late": Fault(
+        "Thermostat opens late", THERMOSTAT, controls=_held(late=lambda _c, s: LATEST * s), graded=True
+    ),
+    "thermostat_leaks": Fault(
+        "Thermostat does not shut",
+        THERMOSTAT,
+        controls=_held(least_lift=lambda _c, s: MOST_LEAK * s),
+        graded=True,
+    ),
+    "fan_dead": Fault(
+        "Fan does not turn", CORE_AND_FAN, controls=_held(held_stage=lambda _c, _s: 0), needs=_has_fan
+    ),
+    "fan_switch_stuck": Fault(
+        "Fan switch stuck as it stands",
+        CORE_AND_FAN,
+        controls=_held(deaf=lambda _c, _s: True),
+        needs=_has_electric_fan,
+    ),
+    "fan_relay_open": Fault(
+        "Relay or fuse of the fan open",
+        CORE_AND_FAN,
+        controls=_held(lost_stages=lambda _c, _s: 1),
+        needs=_has_electric_fan,
+    ),
+    "fan_always_on": Fault(
+        "Fan always on", CORE_AND_FAN, controls=_held(held_stage=lambda _c, _s: 2), needs=_has_electric_fan
+    ),
+    "one_fan_dead": Fault("One of two fans dead", CORE_AND_FAN, system=_one_fan, needs=_has_two_fans),
+    "clutch_slips": Fault("Fan clutch slips", CORE_AND_FAN, system=_slipping, graded=True, needs=_has_clutch),
+    "clutch_locked": Fault("Fan clutch locked", CORE_AND_FAN, system=_locked, needs=_has_clutch),
+    "pump_worn": Fault(
+        "Pump worn",
+        PUMP_AND_HOSES,
+        system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.7),
+        graded=True,
+        needs=_has_pump,
+    ),
+    "impeller_loose": Fault(
+        "Impeller loose on its shaft",
+        PUMP_AND_HOSES,
+        system=_scaled("circuit.pump.shut_off", "circuit.pump.run_out", most=0.98),
+        graded=True,
+        needs=_has_pump,
+    ),
+    "belt_slips": Fault(
+        "Belt slips",
+        PUMP_AND_HOSES,
+        system=_scaled("circuit.pump.belt_ratio", most=0.8),
+        graded=True,
+        needs=_has_belt_pump,
+    ),
+    "hose_collapsed": Fault(
+        "Lower hose collapses", PUMP_AND_HOSES, system=_scaled("circuit.hose_bore", most=0.75), graded=True
+    ),
+    "core_silted": Fault("Core silted", CORE_AND_FAN, system=_at_least("core.blocked_tubes"), graded=True),
+    "debris": Fault("Debris on the core", CORE_AND_FAN, system=_at_least("core.blocked_face"), graded=True),
+    "timing_retarded": Fault("Timing retarded", ENGINE, system=_hotter, graded=True),
+    "cap_weak": Fault("Cap weak", CAP_AND_COOLANT, controls=_weak, graded=True),
+    "cap_stuck": Fault("Cap stuck shut", CAP_AND_COOLANT, controls=_held(cap=lambda _c, _s: STUCK_CAP)),
+    "return_valve_dead": Fault(
+        "Return valve of the cap dead", CAP_AND_COOLANT, controls=_held(back=lambda _c, _s: 1e9)
+    ),
+    "coolant_leak": Fault(
+        "Coolant leaks", CAP_AND_COOLANT, controls=_held(leak=lambda _c, s: MOST_LOSS * s), graded=True
+    ),
+    "coolant_low": Fault(
+        "Coolant low", CAP_AND_COOLANT, controls=_held(fill=lambda _c, s: 1.0 - MOST_LOW * s), graded=True
+    ),
+    "heater_air_lock": Fault(
+        "Air lock in the heater",
+        PUMP_AND_HOSES,
+        system=_scaled("circuit.heater.conductance", most=1.0),
+        graded=True,
+        needs=_has_heater,
+    ),
+    "mix_weak": Fault(
+        "Mix too weak: topped up with water",
+        CAP_AND_COOLANT,
+        system=_weaker_mix,
+        throughout=True,
+        graded=True,
+        needs=_has_mix,
+    ),
+    "mix_strong": Fault(
+        "Mix too strong: topped up with glycol",
+        CAP_AND_COOLANT,
+        system=_stronger_mix,
+        throughout=True,
+        graded=True,
+        needs=_has_mix,
+    ),
+    "head_gasket": Fault(
+        "Head gasket lets gas into the coolant",
+        ENGINE,
+        controls=_held(gas=lambda _c, s: MOST_GAS * s),
+        graded=True,
+    ),
 }
 """Every fault by its name."""
-GRADED = frozenset({
-    "thermostat_late", "thermostat_leaks", "clutch_slips", "pump_worn", "impeller_loose", "belt_slips",
-    "hose_collapsed", "core_silted", "debris", "timing_retarded", "cap_weak", "coolant_leak", "head_gasket",
-    "coolant_low", "heater_air_lock", "mix_weak", "mix_strong",
-})  # fmt: skip
-"""Faults of which there can be more or less; the others are there or not, whatever their severity."""
-
-
-def possible(name: str, system: System) -> bool:
-    """Whether a system (fields of shape ()) has the part that a fault breaks."""
-    fan, mechanical = system.air.fan, bool(system.air.fan.mechanical)
-    electric = bool(fan.fitted) and not mechanical
-    if name in ("clutch_slips", "clutch_locked"):
-        return bool(fan.fitted) and mechanical and float(fan.engaged) != float(fan.disengaged)
-    if name in ("pump_worn", "impeller_loose"):
-        return float(system.circuit.pump.siphon) == 0.0
-    if name in ("fan_switch_stuck", "fan_relay_open", "fan_always_on"):
-        return electric
-    if name == "one_fan_dead":
-        return electric and float(fan.count) > 1.0
-    if name == "fan_dead":
-        return bool(fan.fitted)
-    if name == "belt_slips":
-        return bool(system.circuit.pump.belt)
-    if name == "heater_air_lock":
-        return float(system.circuit.heater.conductance) > 0.0
-    if name in ("mix_weak", "mix_strong"):
-        return int(system.coolant.kind) in (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL)
-    return True
 
 
 def all_possible(system: System) -> list[str]:
     """The faults that a system (fields of shape ()) can have."""
-    return [name for name in FAULTS if possible(name, system)]
+    return [name for name, fault in FAULTS.items() if fault.needs(system)]
 
 
 def broken(system: System, controls: Controls, faults: dict[str, float]) -> tuple[System, Controls]:
@@ -175,7 +264,7 @@ def broken(system: System, controls: Controls, faults: dict[str, float]) -> tupl
     Raises
     ------
     KeyError
-        If there is no such fault.
+        If there is no such fault: a mistake of the caller's, whose documents know every name.
     DomainError
         If a severity lies outside 0 to 1, or the parts are none any more.
     """

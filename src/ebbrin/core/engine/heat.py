@@ -27,7 +27,6 @@ BOOSTED = np.array([False, True, True, False, False])
 DIESELS = np.array([False, False, True, False, True])
 
 HEATING_VALUE = np.array([43.5e6, 42.8e6, 29.2e6])  # J/kg, by fuel; heywood-1988, app. D (from memory)
-FUEL_DENSITY = np.array([745.0, 835.0, 785.0])  # kg/m³, by fuel; common practice
 
 PART_LOAD_EXPONENT = 0.85  # choice: gas-side heat transfer follows charge flow to 0.75-0.9
 MOST_OF_FUEL = 0.45  # choice

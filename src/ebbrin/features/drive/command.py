@@ -11,8 +11,9 @@ from pydantic import ValidationError
 
 from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.build import Build
-from ebbrin.build.drive import FAULTS, Drive, LegFault
+from ebbrin.build.drive import Drive, LegFault
 from ebbrin.build.problems import problem
+from ebbrin.core.drive.faults import FAULTS
 from ebbrin.features.drive import recording_csv as recordings
 from ebbrin.features.drive.answers import DriveCourse, DriveQuestion, FaultOutcome
 from ebbrin.features.drive.recording import Recording, ref_of
@@ -122,7 +123,7 @@ def _listed(outcomes: list[FaultOutcome]) -> list[str]:
         limit = "below the limit" if over is None else f"over the limit at {clock(over)}"
         rest = ", runs dry" if outcome.runs_dry else ", boils" if outcome.boils else ""
         rest += f", {outcome.lost_l:.1f} L lost" if outcome.lost_l > 0.05 else ""
-        lines.append(f"{outcome.hottest_c:4.0f} °C  {FAULTS[outcome.fault]}: {limit}{rest}")
+        lines.append(f"{outcome.hottest_c:4.0f} °C  {FAULTS[outcome.fault].title}: {limit}{rest}")
     return lines
 
 

@@ -13,7 +13,7 @@ from ebbrin.build.case import Case
 from ebbrin.build.drive import MOST_SECONDS, Drive
 from ebbrin.build.resolve import resolve
 from ebbrin.core.drive.events import Event, EventKind, events, time_to
-from ebbrin.core.drive.faults import GRADED, all_possible
+from ebbrin.core.drive.faults import FAULTS, all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
@@ -144,7 +144,7 @@ def each_fault(question: DriveQuestion, recording: Recording | None = None) -> l
         )
     asked = asked_of(question, recording)
     names = all_possible(asked.system)
-    sets = [[*asked.troubles, Trouble(name, HALF if name in GRADED else 1.0)] for name in names]
+    sets = [[*asked.troubles, Trouble(name, HALF if FAULTS[name].graded else 1.0)] for name in names]
     limit, density = float(asked.system.limits.top_hose), plant_of(asked.system).filled_density
 
     def outcome(number: int, course: Course) -> FaultOutcome:

@@ -11,9 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.control import controls
 from ebbrin.core.sizing.requirement import MOST_FACE, face_needed, with_face, with_fan_air
 from ebbrin.core.sizing.search import COOLANT, CORE, PUMP, Options, every, few, non_dominated, search
+from ebbrin.core.sizing.switching import switching_points
 from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import estimate, scatter
@@ -173,12 +173,12 @@ def test_more_chance_takes_more_face() -> None:
 def test_controls_leave_the_margin() -> None:
     system, _ = to_core(plain_build())
     limit = np.array([380.0, 385.0])
-    found = controls(system, limit, 10.0, False, False)
+    found = switching_points(system, limit, 10.0, False, False)
     assert found.on <= 370.0
     assert found.opens + float(system.circuit.thermostat.span) <= 370.0
-    kept = controls(system, limit, 10.0, True, True)
+    kept = switching_points(system, limit, 10.0, True, True)
     assert (kept.opens, kept.on) == (float(system.circuit.thermostat.opens), float(system.fan_switch.on))
-    hopeless = controls(system, np.array([340.0]), 10.0, False, False)
+    hopeless = switching_points(system, np.array([340.0]), 10.0, False, False)
     assert hopeless.opens == float(system.circuit.thermostat.opens)
     assert not hopeless.openings.size
     assert not len(hopeless.pairs)

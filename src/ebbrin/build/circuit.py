@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import model_validator
 from pydantic_core import PydanticCustomError
 
-from ebbrin.build.fields import assumed, choice, switch
+from ebbrin.build.fields import assumed, choice, known, switch
 from ebbrin.build.part import (
     BELT_PUMP,
     ELECTRIC_FAN,
@@ -21,7 +21,7 @@ from ebbrin.build.part import (
     from_shelf,
 )
 
-DEFAULT_ON, DEFAULT_OFF = 102.0, 96.0  # °C; common practice with a thermostat of 88 to 92 °C
+SECOND_STAGE = 5.0  # choice: how far above the first a second stage switches, K
 
 
 class Circuit(Part):
@@ -218,7 +218,7 @@ class FanSwitch(Part):
         "temperature",
         50,
         125,
-        DEFAULT_ON,
+        102,
         "Top-hose temperature at which the fan starts.",
         when=ELECTRIC_FAN,
     )
@@ -227,7 +227,7 @@ class FanSwitch(Part):
         "temperature",
         45,
         120,
-        DEFAULT_OFF,
+        96,
         "Temperature at which it stops again.",
         when=ELECTRIC_FAN,
     )
@@ -254,14 +254,13 @@ class FanSwitch(Part):
     @model_validator(mode="after")
     def on_above_off(self) -> FanSwitch:
         """Each stage must go on above where it goes off, and the second above the first."""
-        on = DEFAULT_ON if self.on_c is None else self.on_c
-        off = DEFAULT_OFF if self.off_c is None else self.off_c
+        on, off = known(self, "on_c"), known(self, "off_c")
         if on < off + 0.5:
             raise PydanticCustomError(
                 "on_c", "The fan must go on at least 0.5 K above where it goes off ({off} °C)", {"off": off}
             )
-        full_on = on + 5.0 if self.full_on_c is None else self.full_on_c
-        full_off = off + 5.0 if self.full_off_c is None else self.full_off_c
+        full_on = on + SECOND_STAGE if self.full_on_c is None else self.full_on_c
+        full_off = off + SECOND_STAGE if self.full_off_c is None else self.full_off_c
         if full_on < full_off + 0.5:
             raise PydanticCustomError(
                 "full_on_c",

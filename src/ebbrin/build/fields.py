@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 When = dict[str, list[Any]]
 
@@ -40,7 +40,7 @@ def assumed(
 ) -> Any:
     """A number that may be left as null, "don't know": ``default`` is taken when the build is evaluated.
 
-    A text as ``default`` says in words what it follows from; document/resolve.py computes it.
+    A text as ``default`` says in words what it follows from; build/resolve.py computes it.
     """
     extra = _extra(quantity, when, {"assumed": default, "guess": guess})
     return Field(default=None, title=title, description=description, ge=low, le=high, json_schema_extra=extra)
@@ -104,3 +104,10 @@ def points(title: str, assumed_as: str, description: str, when: When | None = No
     """A curve by its points, or null; ``assumed_as`` says in words what is taken then."""
     extra = _extra("curve", when, {"assumed": assumed_as, "guess": True})
     return Field(default=None, title=title, description=description, json_schema_extra=extra)
+
+
+def known(part: BaseModel, name: str) -> float:
+    """A number of a part, or the number that is assumed for it; for fields whose default is a number."""
+    value = getattr(part, name)
+    extra = type(part).model_fields[name].json_schema_extra
+    return float(extra["assumed"] if value is None and isinstance(extra, dict) else value)  # type: ignore[arg-type]

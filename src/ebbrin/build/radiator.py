@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from ebbrin.build.fields import assumed, choice, needed, switch
+from ebbrin.build.fields import assumed, choice, known, needed, switch
 from ebbrin.build.part import LOUVRED, TESTED, Number, Part, ShelfRef, from_shelf
 
 
@@ -196,7 +196,7 @@ class Radiator(Part):
             )
 
     def _check_bore(self) -> None:
-        wall = 0.3 if self.tube_wall_mm is None else self.tube_wall_mm
+        wall = known(self, "tube_wall_mm")
         bore = tube_height(self) - 2.0 * (wall + (self.scale_mm or 0.0))
         if bore < LEAST_BORE:
             raise PydanticCustomError(
@@ -217,7 +217,7 @@ CONDITIONS = {
 
 def scale_room(radiator: Radiator) -> float:
     """Thickest scale [mm] that the tubes have room for."""
-    wall = 0.3 if radiator.tube_wall_mm is None else radiator.tube_wall_mm
+    wall = known(radiator, "tube_wall_mm")
     return max(0.5 * (tube_height(radiator) - LEAST_BORE) - wall, 0.0)
 
 

@@ -11,7 +11,8 @@ from pydantic.fields import FieldInfo
 
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.case import Case
-from ebbrin.build.circuit import DEFAULT_OFF, DEFAULT_ON
+from ebbrin.build.circuit import SECOND_STAGE
+from ebbrin.build.fields import known
 from ebbrin.build.parts import CurvePoint
 from ebbrin.build.radiator import CONDITIONS, gap_between_tubes, likely_scale, tube_height
 from ebbrin.ground.errors import EbbrinError, FieldProblem, NotFound
@@ -21,7 +22,7 @@ Derived = Callable[[Variant], Any]
 
 def _generic_fan(variant: Variant) -> list[CurvePoint]:
     """A middling axial fan of the blade diameter (choice): free flow at 6.5 m/s over the disc, 190 Pa shut."""
-    diameter = 0.001 * (variant.air.fan.diameter_mm or 380.0)
+    diameter = 0.001 * known(variant.air.fan, "diameter_mm")
     free, shut = 6.5 * 0.785398 * diameter**2, 190.0
     shape = ((0.0, 1.0), (0.3, 0.78), (0.6, 0.55), (0.85, 0.24), (1.0, 0.0))
     return [CurvePoint(flow_m3_per_s=round(free * q, 5), pressure_pa=round(shut * p, 2)) for q, p in shape]
@@ -47,10 +48,8 @@ DERIVED: dict[str, Derived] = {
     "/air/compressor_kw": lambda v: _condenser_heat(v) / 3.0,
     "/air/blade_recirculation_share": lambda v: 0.15 if v.air.shroud == "none" else 0.05,
     "/air/fan/voltage_v": lambda v: 13.5 if v.air.fan.test_voltage_v is None else v.air.fan.test_voltage_v,
-    "/fan_switch/full_on_c": lambda v: (DEFAULT_ON if v.fan_switch.on_c is None else v.fan_switch.on_c) + 5.0,
-    "/fan_switch/full_off_c": lambda v: (
-        (DEFAULT_OFF if v.fan_switch.off_c is None else v.fan_switch.off_c) + 5.0
-    ),
+    "/fan_switch/full_on_c": lambda v: known(v.fan_switch, "on_c") + SECOND_STAGE,
+    "/fan_switch/full_off_c": lambda v: known(v.fan_switch, "off_c") + SECOND_STAGE,
     "/air/fan/curve": _generic_fan,
     "/circuit/run_out_l_per_min": lambda v: max(1.6 * (v.engine.rated_power_kw or 0.0), 150.0),
 }

@@ -83,15 +83,29 @@ def _switched(system: System) -> BoolArray:
     return np.asarray(system.air.fan.fitted & ~system.air.fan.mechanical)
 
 
-def _tests(system: System, opens: FloatArray, limit: FloatArray) -> tuple[BoolArray, BoolArray, BoolArray]:
+def thermostat_tests(
+    system: System, opens: FloatArray, limit: FloatArray, margin: float = SAFE_MARGIN
+) -> tuple[BoolArray, BoolArray, BoolArray]:
+    """Whether thermostats that open at ``opens`` (n,) [K] stand fully open ``margin`` [K] below the least ``limit`` [K],
+    keep the engine warm enough, and hold it below where the fitted switch stops the fan: the one rule for all."""
     span = system.circuit.thermostat.span
-    early = opens + span <= np.min(limit) - SAFE_MARGIN
-    warm = opens >= WARM_ENOUGH
+    early = opens + span <= np.min(limit) - margin
     can_stop = ~_switched(system) | (light_load_temperature(opens, span) < system.fan_switch.off)
-    return early, warm, np.broadcast_to(can_stop, opens.shape)
+    return early, opens >= WARM_ENOUGH, np.broadcast_to(can_stop, opens.shape)
 
 
-def _nearest(works: BoolArray, distance: FloatArray) -> int:
+def switch_tests(
+    system: System, pairs: FloatArray, limit: FloatArray, margin: float = OVERSHOOT
+) -> tuple[BoolArray, BoolArray]:
+    """Whether switch pairs (n, 2) of on and off [K] come on ``margin`` [K], at least the fan's overshoot, below the
+    least ``limit`` [K], and go off above what the fitted thermostat holds: the one rule for all."""
+    valve = system.circuit.thermostat
+    held = light_load_temperature(valve.opens, valve.span)
+    return pairs[:, 0] <= np.min(limit) - max(margin, OVERSHOOT), pairs[:, 1] > held
+
+
+def nearest(works: BoolArray, distance: FloatArray) -> int:
+    """Index of the one that works and lies nearest, -1 where none works."""
     good = np.flatnonzero(works)
     return int(good[np.argmin(distance[good])]) if good.size else -1
 
@@ -103,9 +117,9 @@ def thermostat_choice(system: System, limit: FloatArray) -> ThermostatChoice:
     ----------
     limit : (cases,) float array, highest allowed top hose [K].
     """
-    early, warm, stops = _tests(system, CANDIDATES, limit)
+    early, warm, stops = thermostat_tests(system, CANDIDATES, limit)
     fitted = np.atleast_1d(system.circuit.thermostat.opens)
-    chosen = _nearest(early & warm & stops, np.abs(CANDIDATES - fitted[0]))
+    chosen = nearest(early & warm & stops, np.abs(CANDIDATES - fitted[0]))
     reason = np.select(
         [np.arange(len(CANDIDATES)) == chosen, ~early, ~warm, ~stops],
         [
@@ -116,7 +130,7 @@ def thermostat_choice(system: System, limit: FloatArray) -> ThermostatChoice:
         ],
         ThermostatReason.FURTHER_FROM_FITTED,
     )
-    fine = all(bool(test[0]) for test in _tests(system, fitted, limit))
+    fine = all(bool(test[0]) for test in thermostat_tests(system, fitted, limit))
     return ThermostatChoice(CANDIDATES, early, warm, stops, reason, chosen, fine)
 
 
@@ -127,20 +141,15 @@ def switch_choice(system: System, limit: FloatArray) -> SwitchChoice:
     ----------
     limit : (cases,) float array, highest allowed top hose [K].
     """
-    valve, switch = system.circuit.thermostat, system.fan_switch
-    held, highest = light_load_temperature(valve.opens, valve.span), np.min(limit)
-
-    def tests(pairs: FloatArray) -> tuple[BoolArray, BoolArray]:
-        return pairs[:, 0] + OVERSHOOT <= highest, pairs[:, 1] > held
-
-    below, stops = tests(SWITCHES)
+    switch = system.fan_switch
+    below, stops = switch_tests(system, SWITCHES, limit)
     fitted = bool(_switched(system))
-    chosen = _nearest(below & stops, np.abs(SWITCHES[:, 0] - switch.on)) if fitted else -1
+    chosen = nearest(below & stops, np.abs(SWITCHES[:, 0] - switch.on)) if fitted else -1
     reason = np.select(
         [np.full(len(SWITCHES), not fitted), np.arange(len(SWITCHES)) == chosen, ~below, ~stops],
         [SwitchReason.NO_FAN, SwitchReason.CHOSEN, SwitchReason.TOO_NEAR_LIMIT, SwitchReason.NEVER_STOPS],
         SwitchReason.FURTHER_FROM_FITTED,
     )
-    own = tests(np.stack([switch.on, switch.off])[None])
+    own = switch_tests(system, np.stack([switch.on, switch.off])[None], limit)
     works = not fitted or (bool(own[0][0]) and bool(own[1][0]))
     return SwitchChoice(SWITCHES, below, stops, reason, chosen, works)

@@ -17,7 +17,7 @@ from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.control import Controls, controls, with_controls
+from ebbrin.core.sizing.switching import SwitchingPoints, switching_points, with_switching_points
 from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import pumped
 from ebbrin.core.studies.chance import Estimate
@@ -46,7 +46,7 @@ class Ground:
     cases: Cases
     fitted: System
     room: Room
-    controls: Controls
+    controls: SwitchingPoints
     cap: float
     shelf: Sequence[ShelfPart]
     doubt: Estimate
@@ -120,21 +120,21 @@ def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
     limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
     limit = np.broadcast_to(limit, cases.ambient.shape)
     margin = wishes.margin_k if wishes.by == "margin" else limits.SAFE_MARGIN
-    found = controls(system, limit, margin, "thermostat" in keep, "fan_switch" in keep)
+    found = switching_points(system, limit, margin, "thermostat" in keep, "fan_switch" in keep)
     room = choices.room_of(wishes, resolved.variant.vehicle, resolved.variant.radiator)
     ground = Ground(
         question,
         build,
         variant,
         resolved,
-        with_controls(system, found),
+        with_switching_points(system, found),
         cases,
         fitted,
         room,
         found,
         cap,
         shelf,
-        _doubt(resolved, with_controls(system, found), cases, wishes),
+        _doubt(resolved, with_switching_points(system, found), cases, wishes),
     )
     taken = variant.model_copy(update=_control_parts(ground))
     alone = build.model_copy(update={"variants": [taken]})

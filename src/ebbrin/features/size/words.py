@@ -9,7 +9,7 @@ import numpy as np
 
 from ebbrin.build.parts import Radiator
 from ebbrin.core.base import FloatArray
-from ebbrin.core.sizing.control import Controls
+from ebbrin.core.sizing.switching import SwitchingPoints
 from ebbrin.features.judge import CaseResult, MeasureFirst
 from ebbrin.features.size.answers import SizedPart, Slot, Wishes
 from ebbrin.features.size.choices import Choice, Room, core_text
@@ -32,7 +32,7 @@ def money(value: float) -> Measure:
     return Measure(quantity="money", value=value)
 
 
-def taken(room: Room, found: Controls, cap_kpa: float) -> list[Text]:
+def taken(room: Room, found: SwitchingPoints, cap_kpa: float) -> list[Text]:
     """What was taken for what the wishes leave open."""
     said: list[Text] = []
     if room.taken:

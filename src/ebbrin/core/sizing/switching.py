@@ -8,18 +8,12 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.records import changed
-from ebbrin.core.studies.control_choice import (
-    CANDIDATES,
-    OVERSHOOT,
-    SWITCHES,
-    WARM_ENOUGH,
-    light_load_temperature,
-)
+from ebbrin.core.studies.control_choice import CANDIDATES, SWITCHES, nearest, switch_tests, thermostat_tests
 from ebbrin.core.system.parts import System
 
 
 @dataclass(frozen=True)
-class Controls:
+class SwitchingPoints:
     """Thermostat opening, fan on- and off-point [K], and what else of the common ones would do: openings
     (n,), switch pairs (m, 2)."""
 
@@ -30,31 +24,31 @@ class Controls:
     pairs: FloatArray
 
 
-def controls(
+def switching_points(
     system: System, limit: FloatArray, margin: float, keep_thermostat: bool, keep_switch: bool
-) -> Controls:
+) -> SwitchingPoints:
     """The common ones that leave ``margin`` [K] below the least ``limit`` (cases,) [K], nearest to those fitted;
-    those fitted where none does, or where they are kept. Rules as in control_choice.
+    those fitted where none does, or where they are kept. Rules as in control_choice; a switch that is not kept is
+    chosen to go with the thermostat.
 
     Parameters
     ----------
     system : one system, fields of shape ().
     """
     valve, switch = system.circuit.thermostat, system.fan_switch
-    highest, span = float(np.min(limit)), float(valve.span)
     opens, on, off = float(valve.opens), float(switch.on), float(switch.off)
-    wanted = CANDIDATES[(CANDIDATES + span <= highest - margin) & (CANDIDATES >= WARM_ENOUGH)]
-    if not keep_thermostat and wanted.size:
-        opens = float(wanted[np.argmin(np.abs(wanted - opens))])
-    held = float(light_load_temperature(np.asarray(opens), np.asarray(span)))
-    below = (SWITCHES[:, 0] <= highest - max(margin, OVERSHOOT)) & (SWITCHES[:, 1] > held)
-    pairs = SWITCHES[below]
-    if not keep_switch and len(pairs):
-        on, off = (float(x) for x in pairs[np.argmin(np.abs(pairs[:, 0] - on))])
-    return Controls(opens, on, off, wanted, pairs)
+    early, warm, stops = thermostat_tests(system, CANDIDATES, limit, margin)
+    works = early & warm & (stops | np.asarray(not keep_switch))
+    if not keep_thermostat and works.any():
+        opens = float(CANDIDATES[nearest(works, np.abs(CANDIDATES - opens))])
+    with_it = changed(system, "circuit.thermostat.opens", np.asarray(opens))
+    fits = np.logical_and(*switch_tests(with_it, SWITCHES, limit, margin))
+    if not keep_switch and fits.any():
+        on, off = (float(x) for x in SWITCHES[nearest(fits, np.abs(SWITCHES[:, 0] - on))])
+    return SwitchingPoints(opens, on, off, CANDIDATES[works], SWITCHES[fits])
 
 
-def with_controls(system: System, found: Controls) -> System:
+def with_switching_points(system: System, found: SwitchingPoints) -> System:
     """The system with them; a staged fan's second pair moves with the first."""
     moved = found.on - float(system.fan_switch.on)
     for path, value in (

@@ -84,34 +84,41 @@ def test_cap_above_the_weakest_part_fails() -> None:
 
 
 @pytest.mark.parametrize(
-    ("build", "words"),
+    ("build", "code", "words"),
     [
-        (edited(plain_build(brake_power_kw=200)), "the engine gives about"),
+        (edited(plain_build(brake_power_kw=200)), "asks_too_much", "the engine gives about"),
         (
             part(edited(plain_build(), site__ambient_c=-10), coolant__kind="water"),
+            "freezes",
             "The coolant freezes at 0 °C",
         ),
         (
             part(plain_build(), cap__pressure_kpa=180, cap__weakest_part_kpa=138),
+            "over_rating",
             "The cap holds 180 kPa, the weakest part stands 138 kPa.",
         ),
         (
             part(plain_build(brake_power_kw=60), circuit__run_out_l_per_min=40),
+            "warms_too_much",
             "in the engine with the thermostat wide open",
         ),
         (
             part(plain_build(engine_rpm=6000), circuit__npsh_required_m=15, cap__pressure_kpa=0),
+            "inlet_boils",
             "the pump inlet is only",
         ),
-        (part(plain_build(), thermostat__opens_c=71), "the heater is weak"),
+        (part(plain_build(), thermostat__opens_c=71), "cool_engine", "the heater is weak"),
         (
             part(plain_build(brake_power_kw=15, speed_km_h=90), fan_switch__on_c=80, fan_switch__off_c=75),
+            "fan_never_stops",
             "so the fan never stops",
         ),
     ],
 )
-def test_findings_say_what_no_margin_shows(build: Build, words: str) -> None:
-    assert any(words in printed(f.text) for f in evaluate(build).findings)
+def test_findings_say_what_no_margin_shows(build: Build, code: str, words: str) -> None:
+    found = [f for f in evaluate(build).findings if f.code == code]
+    assert found
+    assert words in printed(found[0].text)
 
 
 def test_good_build_has_no_warning() -> None:

@@ -2112,6 +2112,12 @@ export interface components {
             /** Case Id */
             case_id: string | null;
             /**
+             * Code
+             * @description What it is, for a program; the words may change.
+             * @enum {string}
+             */
+            code: "freezes" | "cool_engine" | "over_rating" | "outside_fit" | "too_large" | "asks_too_much" | "warms_too_much" | "wears_tubes" | "inlet_boils" | "inlet_without_cap" | "fan_never_stops" | "between_regimes";
+            /**
              * Kind
              * @enum {string}
              */

@@ -18,6 +18,20 @@ FanStage = Literal["off", "low", "full"]
 CapReason = Literal["chosen", "above_rating", "boils", "pump_inlet", "more_than_needed"]
 ThermostatReason = Literal["chosen", "opens_too_late", "too_cool", "fan_never_stops", "further_from_fitted"]
 SwitchReason = Literal["chosen", "too_near_limit", "never_stops", "further_from_fitted", "no_fan"]
+FindingCode = Literal[
+    "freezes",
+    "cool_engine",
+    "over_rating",
+    "outside_fit",
+    "too_large",
+    "asks_too_much",
+    "warms_too_much",
+    "wears_tubes",
+    "inlet_boils",
+    "inlet_without_cap",
+    "fan_never_stops",
+    "between_regimes",
+]
 VERDICTS: tuple[Verdict, ...] = ("holds", "tight", "fails")
 CONTROLS: tuple[Control, ...] = ("below_opening", "thermostat", "capacity", "no_steady_state", "hunts")
 CAUSES: tuple[Cause, ...] = ("air", "core", "coolant", "inlet_air", "no_single", "thermostat", "fan_switch")
@@ -280,6 +294,7 @@ class Uncertainty(Answer):
 class Finding(Answer):
     """Something worth knowing beside the verdict."""
 
+    code: FindingCode = Field(description="What it is, for a program; the words may change.")
     kind: Literal["warning", "note"]
     station: str
     case_id: str | None

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Literal
 
+from ebbrin.bridge.units import celsius
 from ebbrin.build.parts import Number
 from ebbrin.build.resolve import Resolved
-from ebbrin.features.judge.answers import CaseResult, Finding, Ladder
+from ebbrin.core.studies.cautions import (
+    BETWEEN_REGIMES,
+    EROSION_VELOCITY,
+    MOST_RISE,
+    POWER_SCATTER,
+    SIPHON_RISE,
+)
+from ebbrin.core.studies.control_choice import WARM_ENOUGH
+from ebbrin.features.judge.answers import CaseResult, Finding, FindingCode, Ladder
 from ebbrin.features.judge.four_answers import LEAST_INLET
 from ebbrin.ground.words import Measure, Text, difference, power, pressure, temperature
-
-MOST_RISE = 12.0  # common practice: rise through the engine, K
-SIPHON_RISE = 35.0  # common practice: the same where there is no pump, K
-POWER_SCATTER = 1.05  # choice: how far an engine may be asked past what the guess at its torque gives
-EROSION_VELOCITY = 2.5  # choice: m/s in the tubes
-COOL_ENGINE = 80.0  # common practice: cabin heat and engine management suffer below, °C
-TRANSITION = (2100.0, 4000.0)
 
 
 def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float) -> list[Finding]:
@@ -27,9 +30,15 @@ def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped
     return sorted(found, key=lambda finding: finding.kind != "warning")
 
 
-def _finding(kind: str, station: str, text: Text, case: CaseResult | None = None) -> Finding:
-    entry = {"kind": kind, "station": station, "case_id": case.id if case else None, "text": text}
-    return Finding.model_validate(entry)
+NOTES: frozenset[FindingCode] = frozenset(
+    {"cool_engine", "outside_fit", "inlet_without_cap", "between_regimes"}
+)
+"""What is worth knowing but calls for nothing; all else is a warning."""
+
+
+def _finding(code: FindingCode, station: str, text: Text, case: CaseResult | None = None) -> Finding:
+    kind: Literal["warning", "note"] = "note" if code in NOTES else "warning"
+    return Finding(code=code, kind=kind, station=station, case_id=case.id if case else None, text=text)
 
 
 def _of_the_build(
@@ -38,26 +47,27 @@ def _of_the_build(
     coldest = min(cases, key=lambda case: case.ambient_c)
     if coldest.ambient_c < ladder.freezes_c:
         text: Text = ["The coolant freezes at ", temperature(ladder.freezes_c), ", above the air of "]
-        yield _finding("warning", "coolant", [*text, f"{coldest.name}."], coldest)
-    if ladder.thermostat_opens_c < COOL_ENGINE:
+        yield _finding("freezes", "coolant", [*text, f"{coldest.name}."], coldest)
+    cool = celsius(WARM_ENOUGH)
+    if ladder.thermostat_opens_c < cool:
         text = [
             "Below ",
-            temperature(COOL_ENGINE),
+            temperature(cool),
             " the heater is weak and the engine management may stay in warm-up.",
         ]
-        yield _finding("note", "thermostat", text)
+        yield _finding("cool_engine", "thermostat", text)
     cap, weakest = _value(resolved.variant.cap.pressure_kpa), _value(resolved.variant.cap.weakest_part_kpa)
     if cap + pumped_kpa > weakest:
         text = ["The cap holds ", pressure(cap)]
         if pumped_kpa > 0.0:
             text += [", the pump adds ", pressure(pumped_kpa), " between itself and the cap"]
-        yield _finding("warning", "cap", [*text, ", the weakest part stands ", pressure(weakest), "."])
+        yield _finding("over_rating", "cap", [*text, ", the weakest part stands ", pressure(weakest), "."])
     yield from _of_the_room(resolved)
     if any(case.outside_fit for case in cases):
         text = [
             "Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."
         ]
-        yield _finding("note", "radiator", text)
+        yield _finding("outside_fit", "radiator", text)
 
 
 def _of_the_room(resolved: Resolved) -> Iterator[Finding]:
@@ -76,7 +86,7 @@ def _of_the_room(resolved: Resolved) -> Iterator[Finding]:
                 _length(room),
                 ".",
             ]
-            yield _finding("warning", "radiator", text)
+            yield _finding("too_large", "radiator", text)
 
 
 def _length(value: float) -> Measure:
@@ -97,18 +107,18 @@ def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
             power(most),
             ".",
         ]
-        yield _finding("warning", "engine", text, case)
+        yield _finding("asks_too_much", "engine", text, case)
     if case.full_flow_rise_k > most_rise:
         text = [
             f"{case.name}: coolant warms by ",
             difference(case.full_flow_rise_k),
             " in the engine with the thermostat wide open. More flow is wanted.",
         ]
-        yield _finding("warning", "flow", text, case)
+        yield _finding("warms_too_much", "flow", text, case)
     if case.tube_velocity_m_per_s > EROSION_VELOCITY:
         speed = Measure(quantity="velocity", value=case.tube_velocity_m_per_s)
         yield _finding(
-            "warning",
+            "wears_tubes",
             "flow",
             [f"{case.name}: coolant runs at ", speed, " in the tubes and wears them."],
             case,
@@ -119,20 +129,22 @@ def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
             pressure(case.pump_inlet_margin_kpa),
             " from boiling there.",
         ]
-        yield _finding("warning", "flow", text, case)
+        yield _finding("inlet_boils", "flow", text, case)
     elif case.pump_inlet_margin_without_cap_kpa < 0.0:
-        yield _finding("note", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case)
+        yield _finding(
+            "inlet_without_cap", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case
+        )
     if case.fan_never_stops:
         yield _finding(
-            "warning",
+            "fan_never_stops",
             "fan",
             [
                 f"{case.name}: the thermostat holds the coolant above the fan's off-point, so the fan never stops."
             ],
             case,
         )
-    if TRANSITION[0] < case.tube_reynolds < TRANSITION[1] and case.control != "thermostat":
+    if BETWEEN_REGIMES[0] < case.tube_reynolds < BETWEEN_REGIMES[1] and case.control != "thermostat":
         text = [
             f"{case.name}: flow in the tubes is between laminar and turbulent (Re {case.tube_reynolds:.0f}); a few percent of flow move the result more than usual."
         ]
-        yield _finding("note", "radiator", text, case)
+        yield _finding("between_regimes", "radiator", text, case)

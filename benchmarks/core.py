@@ -16,6 +16,7 @@ import time
 from collections.abc import Callable
 from dataclasses import fields
 from datetime import date
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -162,9 +163,7 @@ def large() -> list[str]:
     rows = []
     for n, rounds in ((1_000, 3), (10_000, 1), (20_000, 2), (100_000, 1)):
         system, cases = candidates(n, 8)
-        took = (
-            measured(lambda s=system, c=cases: outcomes(s, c), rounds) if n < 50_000 else _once(system, cases)
-        )
+        took = measured(partial(outcomes, system, cases), rounds) if n < 50_000 else _once(system, cases)
         some, _ = candidates(min(n, 4000), 8)
         least = measured(floor(some, (min(n, 4000), 8)), 3) * max(n / 4000, 1.0)
         point = plain_seconds(system, cases, 24)

@@ -6,7 +6,9 @@ windows of WINDOW seconds.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from scipy.integrate import solve_ivp
@@ -65,6 +67,8 @@ def solved(
             columns = np.reshape(found.y, (len(y), -1)).T  # a list where no whole second was met
             rows += [(t, *c[[METAL, ENGINE, TANK]], stage) for t, c in zip(found.t, columns, strict=True)]
             if found.status == 1:
+                assert found.t_events is not None
+                assert found.y_events is not None
                 which = next(i for i, times in enumerate(found.t_events) if len(times))
                 clock, y = float(found.t_events[which][0]), found.y_events[which][0]
                 stage += 1 if passes[which].direction > 0 else -1
@@ -77,10 +81,13 @@ def solved(
             room = float(density([mean])[0]) * plant.volume
             mass = min(mass, room * (1.0 + cap / plants.HOSE_STIFFNESS))
     table = np.array(rows).T
-    return Solved(*table[:4], table[4].astype(int), switched)
+    time, metal, engine, tank, stages = table
+    return Solved(time, metal, engine, tank, stages.astype(int), switched)
 
 
-def _end(slope: object, clock: float, until: float, y: np.ndarray, tolerance: float) -> np.ndarray:
+def _end(
+    slope: Callable[..., Any], clock: float, until: float, y: np.ndarray, tolerance: float
+) -> np.ndarray:
     """The state at the end of a window."""
     end: np.ndarray = solve_ivp(slope, (clock, until), y, "LSODA", rtol=tolerance, atol=1e-6).y[:, -1]
     return end

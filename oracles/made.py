@@ -39,7 +39,7 @@ def _value(rng: np.random.Generator, name: str, info: FieldInfo) -> Any:
     if info.annotation is bool:
         return bool(rng.random() < 0.3) if name != "test_point" else None
     if "labels" in more:
-        choices = [key for key in more["labels"] if key != "measured"]  # type: ignore[union-attr]
+        choices = [key for key in more["labels"] if key != "measured"]
         return str(rng.choice(choices)) if rng.random() < 0.6 else None
     if "quantity" not in more or bounds(info)[0] == float("-inf"):
         return None

@@ -11,6 +11,7 @@ from typer.testing import CliRunner
 from ebbrin.app import places, serve
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.commands import app
+from ebbrin.app.places import StartError
 from ebbrin.demo import demo_builds
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database
@@ -82,7 +83,7 @@ def test_missing_values_are_listed(file: Path) -> None:
 
 def test_port_must_be_one(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("EBBRIN_PORT", "many")
-    with pytest.raises(serve.StartError, match="EBBRIN_PORT is 'many'; it must be a port number"):
+    with pytest.raises(StartError, match="EBBRIN_PORT is 'many'; it must be a port number"):
         serve.port()
 
 

@@ -406,5 +406,7 @@ def test_what_is_no_number_is_refused(client: TestClient, value: str) -> None:
 def test_text_that_cannot_be_written_is_refused(client: TestClient, where: str) -> None:
     body = json.dumps(document() | {where: "half a \ud83d pair"})
     headers = {"Content-Type": "application/json"}
-    body = assert_problem(client.post("/api/v1/builds", content=body, headers=headers), 422, "invalid-build")
-    assert body["errors"][0]["path"] == f"/{where}"
+    answer = assert_problem(
+        client.post("/api/v1/builds", content=body, headers=headers), 422, "invalid-build"
+    )
+    assert answer["errors"][0]["path"] == f"/{where}"

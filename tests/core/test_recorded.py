@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.core.base import FloatArray
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
 from ebbrin.core.drive.places import places
 from ebbrin.core.drive.recorded import acceleration_along, gradient_along
@@ -22,7 +23,7 @@ DEMO = [build.name for build in demo_builds()]
 
 @given(slope=st.floats(-0.3, 0.3), speed=st.floats(0.5, 60.0), every=st.floats(0.2, 20.0))
 def test_an_even_slope_is_found_whatever_the_speed(slope: float, speed: float, every: float) -> None:
-    time = every * np.arange(60)
+    time: FloatArray = every * np.arange(60.0)
     altitude = 100.0 + slope * speed * time
     assert gradient_along(time, np.full(60, speed), altitude) == pytest.approx(np.full(60, slope), abs=1e-6)
 

@@ -12,7 +12,8 @@ from fastapi import Request
 from fastapi.testclient import TestClient
 
 from ebbrin.core.base import go_on
-from ebbrin.ground.lanes import Busy, HungUp, Lane, Lanes, TooLong
+from ebbrin.ground.errors import Busy
+from ebbrin.ground.lanes import HungUp, Lane, Lanes, TooLong
 
 
 class Caller:
@@ -78,7 +79,7 @@ def test_beyond_the_queue_one_is_told_to_come_again() -> None:
         await asyncio.sleep(0.01)
         with pytest.raises(Busy) as told:
             await lane.run(here(), work, 4)
-        assert told.value.again >= 1
+        assert (told.value.again or 0) >= 1
         release.set()
         assert [await first, *[await w for w in waiting]] == [1, 2, 3]
         assert await lane.run(here(), work, 5) == 5

@@ -145,7 +145,7 @@ def recordings(draw: st.DrawFn) -> Recording:
         engine_rpm=column(0.0, 7000.0),
         ambient_c=column(-30.0, 45.0),
         gradient_share=column(-0.3, 0.3),
-        **kept,  # type: ignore[arg-type]
+        **kept,
     )
 
 

@@ -208,7 +208,7 @@ def test_root_finder_agrees_with_scipy() -> None:
         return np.asarray(x**3 + x - target)
 
     ours = bracketed_root(f, np.zeros(40), 5.0, 1e-10)
-    theirs = elementwise.find_root(lambda x, t: x**3 + x - t, (0.0, 5.0), args=(target,))
+    theirs = elementwise.find_root(lambda x, t: x**3 + x - t, (0.0, 5.0), args=(target,))  # type: ignore[arg-type, misc]
     assert ours.bracketed.all()
     assert ours.x == pytest.approx(theirs.x, abs=1e-9)
 

@@ -22,7 +22,7 @@ def engine(kind: int, **changes: float) -> Engine:
         "electrical_load": 0.0, "heat_capacity": 4e4, "measured_heat": 0.0, "measured_fuel": 0.0,
         "measured_power": 50e3, "measured_speed": 60.0,
     }  # fmt: skip
-    return Engine(**{name: np.asarray(value) for name, value in (given | changes).items()})  # type: ignore[arg-type]
+    return Engine(**{name: np.asarray(value) for name, value in (given | changes).items()})
 
 
 def test_petrol_friction_is_that_of_barnes_moss() -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import fluids
 import ht
 import numpy as np
@@ -60,7 +62,7 @@ def test_common_core_sheds_what_is_expected(velocity: float, heat: float, drop: 
     surface, tubes = air_side.surface(core), coolant_side.tubes(core)
     density = air.density(308.15, 101_325.0)
     G = density * velocity
-    shed = heat
+    shed: Any = heat
     for _ in range(6):
         mean = 308.15 + shed / (G * core.open_face * air.HEAT_CAPACITY) / 2
         fluid = coolants.properties(mix(0.5), 373.15 - shed / 3600.0 / 2)
@@ -277,7 +279,7 @@ def test_two_passes_in_depth_match_shells_in_series() -> None:
 def test_passes_side_by_side_are_a_chain_worked_by_hand() -> None:
     core = louvred_core(passes=3.0)
     UA, C_air, C = 900.0, 1200.0, 3000.0
-    hot, heat = 100.0, 0.0
+    hot, heat = np.asarray(100.0), np.asarray(0.0)
     for _ in range(3):
         passed = hot * exchange.heat_per_kelvin(UA / 3, C_air / 3, C)
         heat, hot = heat + passed, hot - passed / C
@@ -298,7 +300,8 @@ def test_scale_is_a_layer_between_coolant_and_wall() -> None:
 
 
 def bench(heat: float) -> BenchPoint:
-    return BenchPoint(*map(np.asarray, (heat, 6.2, 1.0e-3, 65.0, 308.15, 101_325.0)), coolant=mix(0.5))
+    values = [np.asarray(v) for v in (heat, 6.2, 1.0e-3, 65.0, 308.15, 101_325.0)]
+    return BenchPoint(*values, coolant=mix(0.5))  # type: ignore[misc, arg-type]
 
 
 @pytest.mark.parametrize("factor", [0.7, 1.0, 1.3])

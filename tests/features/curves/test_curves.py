@@ -72,7 +72,7 @@ def test_pump_meets_its_resistance_at_the_flow_of_the_answer(build: Build, varia
         total = answer.coolant_flow_l_per_min + answer.bypass_flow_l_per_min + answer.heater_flow_l_per_min
         assert lines.now.flow_l_per_min == pytest.approx(total, rel=1e-6)
         assert lines.now.pressure_kpa == pytest.approx(answer.pump_rise_kpa, rel=1e-6)
-        gives = np.interp(total, *zip(*[(p.flow_l_per_min, p.pressure_kpa) for p in lines.pump], strict=True))
+        gives = np.interp(total, [p.flow_l_per_min for p in lines.pump], [p.pressure_kpa for p in lines.pump])
         assert gives == pytest.approx(answer.pump_rise_kpa, rel=0.02)
         for line in (lines.wide_open, lines.shut):
             assert rises([p.flow_l_per_min for p in line])

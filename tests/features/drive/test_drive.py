@@ -125,6 +125,7 @@ def test_flows_are_told_by_the_coolant_as_it_is_filled_however_little_there_is()
     }
     low = drive(question("linnet", asked)).points
     volume = resolve(DEMO["linnet"], "as-found").variant.coolant.volume_l
+    assert volume is not None
     assert low.coolant_l[0] == pytest.approx(0.875 * volume, rel=0.01)
 
 

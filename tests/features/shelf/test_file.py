@@ -117,7 +117,7 @@ def test_a_file_that_is_no_shelf_says_so(text: str, form: str, message: str) -> 
 @given(st.text(max_size=200) | st.text(alphabet='part,id;"\n|0 .', max_size=80))
 def test_any_text_is_answered_in_words(text: str) -> None:
     for form in ("csv", "json"):
-        for entry in read(text, form):  # type: ignore[arg-type]
+        for entry in read(text, form):
             assert (entry.part is None) == bool(entry.problems)
             assert all(problem.message for problem in entry.problems)
 

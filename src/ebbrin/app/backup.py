@@ -22,6 +22,7 @@ from pydantic import BaseModel, ValidationError
 
 from ebbrin.app.cluster import FULL, OWNER, Cluster, ClusterError, in_order, newest_installed
 from ebbrin.app.schema import NewerSchema, knows_schema, migrate, newest_schema
+from ebbrin.ground.errors import EbbrinError
 
 FORMAT, VERSION = "ebbrin-backup", 1
 DUMP, MANIFEST, SUFFIX = "database.dump", "manifest.json", ".ebbrin"
@@ -30,7 +31,7 @@ KEPT, DAILY = 14, timedelta(days=1)
 PIECE = 1 << 20
 
 
-class BackupError(RuntimeError):
+class BackupError(EbbrinError):
     """A backup could not be made, read or restored; the message says why and what to do."""
 
 

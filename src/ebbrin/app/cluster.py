@@ -21,6 +21,8 @@ from urllib.parse import quote
 import psycopg
 from psycopg import sql
 
+from ebbrin.ground.errors import EbbrinError
+
 PORT_TRIES = 6
 OWNER, APP = "ebbrin", "ebbrin_app"
 """The cluster's superuser, for making, saving and restoring it; and the role that Ebbrin works with, which owns the
@@ -30,7 +32,7 @@ LEAST_FREE = 20_000_000  # bytes that a start wants to find free
 MOST_LOG = 5_000_000  # bytes
 
 
-class ClusterError(RuntimeError):
+class ClusterError(EbbrinError):
     """The cluster could not be made or started; the message says what to do."""
 
 

@@ -21,12 +21,13 @@ from pathlib import Path
 from typing import Any
 
 from ebbrin.app.cluster import Cluster
+from ebbrin.ground.errors import EbbrinError
 
 DATABASE = "ebbrin"
 HEALTH_WAIT = 3.0  # s
 
 
-class StartError(RuntimeError):
+class StartError(EbbrinError):
     """A step failed; the message says which, why, and what to do."""
 
 

@@ -14,12 +14,13 @@ import ebbrin.features.drive.store
 import ebbrin.features.shelf.store
 import ebbrin.features.size.store
 import ebbrin.features.workshop.store  # noqa: F401
+from ebbrin.ground.errors import EbbrinError
 from ebbrin.ground.store import Database
 
 MIGRATIONS = Path(__file__).with_name("migrations")
 
 
-class NewerSchema(RuntimeError):
+class NewerSchema(EbbrinError):
     """The database was made by a newer Ebbrin than this one."""
 
     def __init__(self, found: str, known: str) -> None:

@@ -16,6 +16,7 @@ from hypothesis import HealthCheck, Phase, settings
 from schemathesis.checks import not_a_server_error
 
 from ebbrin.build.resolve import bounds
+from ebbrin.ground.paths import parts_of
 from oracles.builds import linnet, plain_build
 from oracles.fields import NUMBERS
 
@@ -59,7 +60,7 @@ def at_both_ends() -> Iterator[tuple[str, dict[str, Any]]]:
         for path, info in NUMBERS:
             for value in bounds(info):
                 document = base.model_dump(mode="json")
-                *parts, last = path.strip("/").split("/")
+                *parts, last = parts_of(path)
                 node: Any = document["variants"][0] if parts else document["cases"][0]
                 for part in parts:
                     node = node[part]

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from ebbrin.build.resolve import bounds, extra
 from ebbrin.core.drive.faults import FAULTS
+from ebbrin.ground.paths import parts_of
 from oracles.builds import plain_build
 from oracles.fields import NUMBERS
 
@@ -63,7 +64,7 @@ def test_any_numbers_within_their_ranges_give_numbers(client: TestClient, data: 
         value = data.draw(st.floats(low, high))
         if extra(info)["quantity"] == "count":
             value = float(round(value))
-        *parts, last = path.strip("/").split("/")
+        *parts, last = parts_of(path)
         node: Any = build["cases"][0] if not parts else build["variants"][0]
         for part in parts:
             node = node[part]

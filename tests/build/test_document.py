@@ -20,6 +20,7 @@ from ebbrin.demo import demo_builds
 from ebbrin.features.drive.answers import DriveCourse, DriveQuestion
 from ebbrin.features.drive.service import drive
 from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.paths import parts_of
 from ebbrin.ground.quantities import QUANTITIES
 from oracles.builds import edited, linnet, part, plain_build, to_core
 from oracles.fields import DESCRIBED, NUMBERS
@@ -247,7 +248,7 @@ def test_every_editable_number_changes_a_result(path: str, info: Any) -> None:
     prefix = "cases__0" if is_case else "variants__0"
     resolved = resolve(build, build.variants[0].id)
     value: Any = resolved.cases[0] if is_case else resolved.variant
-    for name in path.strip("/").split("/"):
+    for name in parts_of(path):
         value = getattr(value, name)
     changed = edited(build, **{prefix + path.replace("/", "__"): nudged(info, float(value))})
     answer = driven_dry if path == "/cap/bottle_l" else evaluate

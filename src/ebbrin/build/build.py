@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from ebbrin.build import older, parts
+from ebbrin.build import parts, upgrade
 from ebbrin.build.case import Case
 from ebbrin.build.drive import Drive
 from ebbrin.build.fields import given
@@ -58,7 +58,7 @@ class Build(Part):
     @classmethod
     def newest_version(cls, document: Any) -> Any:
         """A document of an older version as one of the newest."""
-        return older.brought_up(document)
+        return upgrade.brought_up(document)
 
     @model_validator(mode="after")
     def identifiers_differ(self) -> Build:

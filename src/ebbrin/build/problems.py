@@ -12,6 +12,7 @@ from pydantic.fields import FieldInfo
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import bounds, extra
 from ebbrin.ground.errors import EbbrinError, FieldProblem
+from ebbrin.ground.paths import pointer
 from ebbrin.ground.quantities import unit_of
 
 CUSTOM = (
@@ -19,11 +20,6 @@ CUSTOM = (
     *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version", "id"),
 )
 """Types of the document's own checks; all but the last name the field that is wrong."""
-
-
-def pointer(loc: Sequence[Any]) -> str:
-    """JSON pointer (RFC 6901) of a location."""
-    return "".join("/" + str(part).replace("~", "~0").replace("/", "~1") for part in loc)
 
 
 def _model_in(annotation: Any) -> type[BaseModel] | None:

@@ -16,6 +16,7 @@ from ebbrin.build.fields import known
 from ebbrin.build.parts import CurvePoint
 from ebbrin.build.radiator import CONDITIONS, gap_between_tubes, likely_scale, tube_height
 from ebbrin.ground.errors import EbbrinError, FieldProblem, NotFound
+from ebbrin.ground.paths import value_at
 
 Derived = Callable[[Variant], Any]
 
@@ -127,13 +128,6 @@ class Resolved:
         return any(a.path.startswith("/variants/") and a.path.endswith(path) for a in self.assumed)
 
 
-def _at(model: BaseModel, path: str) -> Any:
-    value: Any = model
-    for name in path.strip("/").split("/"):
-        value = getattr(value, name)
-    return value
-
-
 def extra(info: FieldInfo) -> dict[str, Any]:
     """What fields.py wrote beside a field."""
     found = info.json_schema_extra
@@ -150,14 +144,14 @@ def bounds(info: FieldInfo) -> tuple[float, float]:
 def _values(build: Build, pattern: str) -> list[Any]:
     """What a pattern such as /cases/*/kind finds in a build."""
     listed, rest = pattern.strip("/").split("/*/")
-    return [_at(entry, rest) for entry in getattr(build, listed)]
+    return [value_at(entry, "/" + rest) for entry in getattr(build, listed)]
 
 
 def relevant(info: FieldInfo, root: BaseModel, build: Build) -> bool:
     """Whether a field matters, given the choices made elsewhere under ``root`` and, for a condition with
     a star, anywhere in the build."""
     for path, allowed in extra(info).get("relevant_when", {}).items():
-        found = _values(build, path) if "*" in path else [_at(root, path)]
+        found = _values(build, path) if "*" in path else [value_at(root, path)]
         if not any(value in allowed for value in found):
             return False
     return True

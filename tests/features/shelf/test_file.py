@@ -15,6 +15,7 @@ from ebbrin.features.judge.service import evaluate
 from ebbrin.features.shelf.file import MOST_PARTS, Form, columns, read, write
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.shelf.parts import SLOTS, ShelfPart, read_part
+from ebbrin.ground.paths import value_at
 from oracles.builds import edited, linnet
 
 HEADER = "part,id,name,price,pressure_kpa,diameter_mm,kind,curve\n"
@@ -44,13 +45,11 @@ def test_every_field_of_a_slot_is_one_of_the_document() -> None:
 @pytest.mark.parametrize("part", shipped(), ids=[part.id for part in shipped()])
 def test_every_shipped_part_works_in_a_build(part: ShelfPart) -> None:
     path = SLOTS[part.part].path.replace("/", "__")
-    changes = {f"variants__0__{path}__{name}": value for name, value in part.values.items()}
-    changes[f"variants__0__{path}__from_shelf"] = {"id": part.id, "version": part.version}
+    changes = {f"variants__0{path}__{name}": value for name, value in part.values.items()}
+    changes[f"variants__0{path}__from_shelf"] = {"id": part.id, "version": part.version}
     build = edited(linnet(), **changes)
     assert evaluate(build, levers=False).cases
-    fitted = build.model_dump(mode="json")["variants"][0]
-    for name in SLOTS[part.part].path.split("/"):
-        fitted = fitted[name]
+    fitted = value_at(build.model_dump(mode="json"), f"/variants/0{SLOTS[part.part].path}")
     assert all(fitted[name] == value for name, value in part.values.items())
 
 

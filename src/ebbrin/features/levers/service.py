@@ -18,10 +18,11 @@ from ebbrin.build.problems import InvalidDocument
 from ebbrin.build.resolve import resolve
 from ebbrin.core.studies import levers as core
 from ebbrin.ground.errors import EbbrinError, NotFound
+from ebbrin.ground.paths import put_at
 from ebbrin.ground.words import Text, difference, pressure, printed
 
 Changes = dict[str, Any]
-"""Values by path within a variant, such as radiator/width_mm."""
+"""Values by path within a variant, such as /radiator/width_mm."""
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ def _more(factor: float) -> str:
 
 def _size(v: Variant) -> Changes:
     by = core.AREA**0.5
-    return {f"radiator/{name}": round(_number(getattr(v.radiator, name)) * by, 2) for name in ("width_mm", "height_mm")}  # fmt: skip
+    return {f"/radiator/{name}": round(_number(getattr(v.radiator, name)) * by, 2) for name in ("width_mm", "height_mm")}  # fmt: skip
 
 
 def _fan(v: Variant) -> Changes:
@@ -64,16 +65,16 @@ def _fan(v: Variant) -> Changes:
         {"flow_m3_per_s": round(p.flow_m3_per_s * core.FAN, 5), "pressure_pa": round(p.pressure_pa * core.FAN**2, 3)}
         for p in v.air.fan.curve or []
     ]  # fmt: skip
-    return {"air/fan/curve": points}
+    return {"/air/fan/curve": points}
 
 
 def _pump(v: Variant) -> Changes:
     name = "belt_ratio" if v.circuit.pump_drive == "belt" else "electric_rpm"
-    return {f"circuit/{name}": round(_number(getattr(v.circuit, name)) * core.PUMP, 4)}
+    return {f"/circuit/{name}": round(_number(getattr(v.circuit, name)) * core.PUMP, 4)}
 
 
 def _ram(v: Variant) -> Changes:
-    return {"air/ram_coefficient": round(min(_number(v.air.ram_coefficient) + core.RAM, core.MOST_RAM), 4)}
+    return {"/air/ram_coefficient": round(min(_number(v.air.ram_coefficient) + core.RAM, core.MOST_RAM), 4)}
 
 
 def _number(value: float | None) -> float:
@@ -81,18 +82,18 @@ def _number(value: float | None) -> float:
 
 
 def _set(**values: Any) -> Callable[[Variant], Changes]:
-    return lambda _: {path.replace("__", "/"): value for path, value in values.items()}
+    return lambda _: {"/" + path.replace("__", "/"): value for path, value in values.items()}
 
 
 LEVERS: dict[str, Change] = {
     "core_area": Change([f"Core {_more(core.AREA)} larger"], _size),
     "core_depth": Change(
         [f"Core {_more(core.DEPTH)} deeper"],
-        lambda v: {"radiator/depth_mm": round(_number(v.radiator.depth_mm) * core.DEPTH, 2)},
+        lambda v: {"/radiator/depth_mm": round(_number(v.radiator.depth_mm) * core.DEPTH, 2)},
     ),
     "fin_density": Change(
         [f"Fins {_more(core.FINS)} closer"],
-        lambda v: {"radiator/fin_pitch_mm": round(_number(v.radiator.fin_pitch_mm) / core.FINS, 4)},
+        lambda v: {"/radiator/fin_pitch_mm": round(_number(v.radiator.fin_pitch_mm) / core.FINS, 4)},
     ),
     "full_shroud": Change(
         ["A full shroud"], _set(air__shroud="full", air__blade_recirculation_share=core.FULL_RECIRCULATION)
@@ -120,11 +121,11 @@ LEVERS: dict[str, Change] = {
     ),
     "cap_up": Change(
         ["A cap ", pressure(kilopascals(core.CAP_STEP)), " stronger"],
-        lambda v: {"cap/pressure_kpa": _number(v.cap.pressure_kpa) + kilopascals(core.CAP_STEP)},
+        lambda v: {"/cap/pressure_kpa": _number(v.cap.pressure_kpa) + kilopascals(core.CAP_STEP)},
     ),
     "thermostat_down": Change(
         ["A thermostat ", difference(core.THERMOSTAT_STEP), " cooler"],
-        lambda v: {"thermostat/opens_c": _number(v.thermostat.opens_c) - core.THERMOSTAT_STEP},
+        lambda v: {"/thermostat/opens_c": _number(v.thermostat.opens_c) - core.THERMOSTAT_STEP},
     ),
 }
 """By the name of the core's lever; tests prove that none is missing and that both change by the same."""
@@ -153,11 +154,7 @@ def pull(build: Build, variant_id: str, lever: str) -> Build:
     copy["id"] = _fresh_id(f"{variant_id}-{lever}", {v["id"] for v in variants})
     copy["name"] = f"{source['name']} + {words[0].lower()}{words[1:]}"[:120]
     for path, value in changes.items():
-        *parts, last = path.split("/")
-        node = copy
-        for part in parts:
-            node = node[part]
-        node[last] = value
+        put_at(copy, path, value)
     try:
         return Build.model_validate({**document, "variants": [*variants, copy]})
     except ValidationError as error:

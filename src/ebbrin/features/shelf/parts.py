@@ -29,7 +29,7 @@ class Slot:
 
 SLOTS: dict[ShelfKind, Slot] = {
     "radiator": Slot(
-        "radiator",
+        "/radiator",
         parts.Radiator,
         (
             *("core_type", "width_mm", "height_mm", "depth_mm", "rows", "flow", "passes", "pass_layout", "material"),
@@ -41,7 +41,7 @@ SLOTS: dict[ShelfKind, Slot] = {
         ("width_mm", "height_mm", "depth_mm"),
     ),
     "fan": Slot(
-        "air/fan",
+        "/air/fan",
         Fan,
         (
             *("kind", "fans", "mount", "diameter_mm", "curve", "curve_density_kg_per_m3", "test_voltage_v"),
@@ -51,7 +51,7 @@ SLOTS: dict[ShelfKind, Slot] = {
         ("kind", "diameter_mm", "curve"),
     ),
     "pump": Slot(
-        "circuit",
+        "/circuit",
         parts.Circuit,
         (
             *("pump_drive", "shut_off_kpa", "run_out_l_per_min", "pump_test_rpm"),
@@ -59,9 +59,9 @@ SLOTS: dict[ShelfKind, Slot] = {
         ),
         ("pump_drive", "shut_off_kpa", "run_out_l_per_min", "pump_test_rpm"),
     ),
-    "thermostat": Slot("thermostat", parts.Thermostat, ("opens_c", "span_k", "drop_kpa"), ("opens_c",)),
-    "cap": Slot("cap", parts.Cap, ("pressure_kpa",), ("pressure_kpa",)),
-    "coolant": Slot("coolant", parts.Coolant, ("kind", "glycol_vol_share", "residual_water_share"), ("kind",)),
+    "thermostat": Slot("/thermostat", parts.Thermostat, ("opens_c", "span_k", "drop_kpa"), ("opens_c",)),
+    "cap": Slot("/cap", parts.Cap, ("pressure_kpa",), ("pressure_kpa",)),
+    "coolant": Slot("/coolant", parts.Coolant, ("kind", "glycol_vol_share", "residual_water_share"), ("kind",)),
 }  # fmt: skip
 
 

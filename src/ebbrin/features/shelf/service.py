@@ -10,6 +10,7 @@ from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.shelf.parts import ShelfPart
 from ebbrin.features.shelf.store import OwnPart, Shelf
 from ebbrin.ground.errors import FieldProblem
+from ebbrin.ground.paths import parts_of
 from ebbrin.ground.store import Database
 
 
@@ -80,7 +81,7 @@ def _part(row: OwnPart) -> ShelfPart:
 
 
 def _refused(where: str, problem: FieldProblem) -> Refused:
-    return Refused(where, problem.path.removeprefix("/values").strip("/").split("/")[0], problem.message)
+    return Refused(where, (parts_of(problem.path.removeprefix("/values")) or [""])[0], problem.message)
 
 
 def _compare_with_shipped(taken: Taken, where: str, part: ShelfPart, given: ShelfPart) -> None:

@@ -26,12 +26,20 @@ def kelvin(celsius: Any) -> Any:
 
 
 def celsius(kelvin: Any) -> float:
-    """Temperature in °C from K. Not for differences."""
+    """Temperature in °C from K. Not for differences.
+
+    >>> round(celsius(373.15), 2)
+    100.0
+    """
     return float(kelvin) - ZERO_CELSIUS
 
 
 def kilopascals(pressure: Any) -> float:
-    """Pressure [Pa] in kPa."""
+    """Pressure [Pa] in kPa.
+
+    >>> kilopascals(103_000)
+    103.0
+    """
     return float(pressure) / KILO
 
 

@@ -39,12 +39,20 @@ def side_by_side(axes: int, *ducts: Duct) -> Duct:
 
 
 def konakov_friction(Re: ArrayLike) -> FloatArray:
-    """Darcy friction factor of turbulent flow in a smooth duct [-], Re above 2300; gnielinski-2013."""
+    """Darcy friction factor of turbulent flow in a smooth duct [-], Re above 2300; gnielinski-2013.
+
+    >>> round(float(konakov_friction(1e5)), 4)
+    0.0178
+    """
     return np.asarray((1.8 * np.log10(Re) - 1.5) ** -2.0)
 
 
 def transition_share(Re: ArrayLike) -> FloatArray:
-    """0 in laminar flow, 1 in turbulent, linear between Re 2300 and 4000 [-]; gnielinski-2013."""
+    """0 in laminar flow, 1 in turbulent, linear between Re 2300 and 4000 [-]; gnielinski-2013.
+
+    >>> float(transition_share(3150.0))
+    0.5
+    """
     share = (np.asarray(Re) - LAMINAR_END) / (TURBULENT_START - LAMINAR_END)
     return np.minimum(np.maximum(share, 0.0), 1.0)
 
@@ -65,6 +73,11 @@ def friction_factor(Re: ArrayLike, laminar_constant: ArrayLike) -> FloatArray:
     References
     ----------
     gnielinski-2013, shah-london-1978.
+
+    Examples
+    --------
+    >>> [round(float(friction_factor(Re, 64.0)), 3) for Re in (1000.0, 1e4)]
+    [0.064, 0.031]
     """
     Re = np.asarray(Re)
     share = transition_share(Re)

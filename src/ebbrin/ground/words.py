@@ -70,7 +70,11 @@ def duration(value: float) -> Measure:
 
 
 def printed(text: Text) -> str:
-    """The text in the document's units."""
+    """The text in the document's units.
+
+    >>> printed(["Holds ", difference(6.0), " below the limit."])
+    'Holds 6 K below the limit.'
+    """
     return "".join(part if isinstance(part, str) else _print(part) for part in text)
 
 
@@ -103,7 +107,13 @@ DAYS = (
 
 
 def in_days(value: float) -> str:
-    """A chance in words that never say more than it is: a tenth is reached or it is not named."""
+    """A chance in words that never say more than it is: a tenth is reached or it is not named.
+
+    >>> in_days(0.93)
+    'nine days in ten'
+    >>> in_days(0.47)
+    'just under even odds'
+    """
     if value >= 0.99:
         return "ninety-nine days in a hundred"
     if value < 0.01:

@@ -97,6 +97,12 @@ def fan_laws(flow: ArrayLike, pressure: ArrayLike, speed: ArrayLike) -> tuple[Fl
     References
     ----------
     white-fluid-mechanics, ch. 11 (affinity laws).
+
+    Examples
+    --------
+    >>> flow, pressure = fan_laws(0.8, 120.0, 1.1)
+    >>> round(float(flow), 2), round(float(pressure), 1)  # m³/s, Pa at 110 % of the speed
+    (0.88, 145.2)
     """
     ratio = np.asarray(speed, np.float64)
     return np.asarray(flow * ratio), np.asarray(pressure * ratio**2)

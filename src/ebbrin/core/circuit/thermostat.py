@@ -44,6 +44,12 @@ def valve_lift(thermostat: Thermostat, bulb: ArrayLike) -> FloatArray:
     """Lift on the centre line [-], 0 shut to 1 fully open, at the ``bulb`` temperature [K]; broadcasts.
 
     Hysteresis and lag belong to the drive over time, not to a steady state.
+
+    Examples
+    --------
+    >>> stat = Thermostat(*(np.asarray(x) for x in (355.15, 12.0, 0.0, False)))
+    >>> [round(float(valve_lift(stat, t)), 2) for t in (350.0, 361.15, 370.0)]
+    [0.0, 0.5, 1.0]
     """
     rise = (np.asarray(bulb) - thermostat.opens) / thermostat.span
     return np.asarray(np.minimum(np.maximum(rise, 0.0), 1.0))

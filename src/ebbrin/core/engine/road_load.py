@@ -60,6 +60,11 @@ def crank_speed(road_speed: ArrayLike, overall_ratio: ArrayLike, rolling_radius:
     ----------
     overall_ratio : (...) float array, crank turns per wheel turn: gear times final drive [-].
     rolling_radius : (...) float array, of the driven wheel [m], above 0.
+
+    Examples
+    --------
+    >>> round(float(crank_speed(27.78, 4.0, 0.30)) * 60)  # rpm at 100 km/h
+    3537
     """
     wheel = np.asarray(road_speed) / (2.0 * np.pi * np.asarray(rolling_radius))
     return np.asarray(wheel * np.asarray(overall_ratio))

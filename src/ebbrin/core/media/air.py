@@ -18,7 +18,11 @@ SEA_LEVEL_PRESSURE = 101_325.0
 
 
 def density(temperature: ArrayLike, pressure: ArrayLike) -> FloatArray:
-    """Density [kg/m³] of air at ``temperature`` [K] and absolute ``pressure`` [Pa]; broadcasts."""
+    """Density [kg/m³] of air at ``temperature`` [K] and absolute ``pressure`` [Pa]; broadcasts.
+
+    >>> round(float(density(298.15, 101_325.0)), 3)  # kg/m³ at 25 °C
+    1.184
+    """
     return np.asarray(pressure, np.float64) / (GAS_CONSTANT * np.asarray(temperature, np.float64))
 
 
@@ -40,6 +44,11 @@ def standard_pressure(altitude: ArrayLike) -> FloatArray:
     References
     ----------
     iso-2533.
+
+    Examples
+    --------
+    >>> round(float(standard_pressure(2000.0)))  # Pa at 2000 m
+    79495
     """
     h = require("altitude", altitude, -500.0, 11_000.0, "m")
     return np.asarray(SEA_LEVEL_PRESSURE * (1.0 - 0.0065 * h / 288.15) ** 5.255876)

@@ -46,6 +46,11 @@ def water_vapour_pressure(temperature: ArrayLike) -> FloatArray:
     References
     ----------
     iapws-if97, eq. 30.
+
+    Examples
+    --------
+    >>> round(float(water_vapour_pressure(373.15)))  # Pa
+    101418
     """
     return _region_4(require("temperature", temperature, 273.15, 647.096, "K"))
 
@@ -108,6 +113,13 @@ def boiling_temperature(pressure: ArrayLike, coolant: Coolant) -> FloatArray:
     References
     ----------
     raoult-1887, iapws-if97. Solved in 1/T, in which the logarithm of the pressure is all but straight.
+
+    Examples
+    --------
+    >>> from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, mass_fraction_from_volume
+    >>> half = Coolant(np.asarray(ETHYLENE_GLYCOL), mass_fraction_from_volume(0.5))
+    >>> round(float(boiling_temperature(101_325.0 + 90_000.0, half)) - 273.15)  # °C under a cap of 90 kPa
+    128
     """
     p = require("pressure", pressure, 1.0e3, 1.0e6, "Pa")
     shape = np.broadcast_shapes(p.shape, np.shape(coolant.kind), np.shape(coolant.mass_fraction))

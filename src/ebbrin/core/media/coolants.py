@@ -132,6 +132,12 @@ def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
     ----------
     melinder-2010 (glycol mixes), iapws-95 (water), both through the CoolProp library; vdi-heat-atlas
     (glycol without water) through the chemicals library.
+
+    Examples
+    --------
+    >>> water = Coolant(np.asarray(WATER), np.asarray(0.0))
+    >>> round(float(properties(water, 363.15).heat_capacity))  # J/kg K at 90 °C
+    4201
     """
     t, kind = _tables(), np.asarray(coolant.kind)
     T = np.asarray(temperature, np.float64)
@@ -163,7 +169,11 @@ def outside_fit(coolant: Coolant, temperature: ArrayLike) -> BoolArray:
 
 
 def mass_fraction_from_volume(volume_fraction: ArrayLike, kind: ArrayLike = ETHYLENE_GLYCOL) -> FloatArray:
-    """Glycol mass fraction [kg/kg] of a mix given by volume at 20 °C [m³/m³], 0 to 0.72; broadcasts."""
+    """Glycol mass fraction [kg/kg] of a mix given by volume at 20 °C [m³/m³], 0 to 0.72; broadcasts.
+
+    >>> round(float(mass_fraction_from_volume(0.5)), 3)  # half and half of ethylene glycol
+    0.527
+    """
     v = require("glycol share by volume", volume_fraction, 0.0, 0.72, "m³/m³")
     glycol = v * DENSITY_20C[np.asarray(kind)]
     return np.asarray(glycol / (glycol + (1.0 - v) * DENSITY_WATER_20C))
@@ -185,7 +195,12 @@ def water_mole_fraction(coolant: Coolant) -> FloatArray:
 
 def freezing_temperature(coolant: Coolant) -> FloatArray:
     """Freezing point [K]: 273.15 for water, 233.15 for waterless coolant (common practice), else
-    melinder-2010 through the CoolProp library; broadcasts."""
+    melinder-2010 through the CoolProp library; broadcasts.
+
+    >>> half = Coolant(np.asarray(ETHYLENE_GLYCOL), mass_fraction_from_volume(0.5))
+    >>> round(float(freezing_temperature(half)) - 273.15)  # °C
+    -40
+    """
     t, kind = _tables(), np.asarray(coolant.kind)
     j, w = _position(coolant.mass_fraction, t)
     rows = t["freezing"]
@@ -194,5 +209,10 @@ def freezing_temperature(coolant: Coolant) -> FloatArray:
 
 
 def expansion(coolant: Coolant, cold: ArrayLike, hot: ArrayLike) -> FloatArray:
-    """Growth of a fill's volume from ``cold`` to ``hot`` [K] over its cold volume [-]; broadcasts."""
+    """Growth of a fill's volume from ``cold`` to ``hot`` [K] over its cold volume [-]; broadcasts.
+
+    >>> water = Coolant(np.asarray(WATER), np.asarray(0.0))
+    >>> round(float(expansion(water, 293.15, 363.15)), 3)  # share by which cold water grows
+    0.034
+    """
     return np.asarray(properties(coolant, cold).density / properties(coolant, hot).density - 1.0)

@@ -87,6 +87,12 @@ def strength_after_refill(
     References
     ----------
     melinder-2010 (density of the mixes).
+
+    Examples
+    --------
+    >>> from ebbrin.core.media.coolants import ETHYLENE_GLYCOL
+    >>> round(float(strength_after_refill(ETHYLENE_GLYCOL, 9.5e-3, 0.33, 6.0e-3, 1.0)), 2)  # 6 of 9.5 L drained
+    0.75
     """
     volume = require("volume", volume, 1e-6, 1e3, "m³")
     drained = require("drained volume", drained, 0.0, float(np.min(volume)), "m³")

@@ -128,6 +128,11 @@ def surface_efficiency(fin_efficiency: ArrayLike, fin_share: ArrayLike) -> Float
     References
     ----------
     kays-london-1984, eq. 2-4.
+
+    Examples
+    --------
+    >>> round(float(surface_efficiency(0.9, 0.85)), 3)
+    0.915
     """
     fins = require("fin efficiency", fin_efficiency, 0.0, 1.0, "-")
     share = require("fin share of the area", fin_share, 0.0, 1.0, "-")

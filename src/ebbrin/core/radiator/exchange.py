@@ -26,6 +26,11 @@ def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatA
     ----------
     mason-1955; kays-london-1984. The number of terms follows from the largest argument and leaves less
     than 1e-9 of the sum.
+
+    Examples
+    --------
+    >>> round(float(crossflow_effectiveness(1.0, 0.5)), 3)
+    0.547
     """
     x, R = np.broadcast_arrays(np.asarray(NTU, np.float64), np.asarray(capacity_ratio, np.float64))
     y = R * x
@@ -52,6 +57,11 @@ def heat_per_kelvin(UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: Ar
     Parameters
     ----------
     UA, air_capacity, coolant_capacity : (...) float arrays, [W/K], above 0.
+
+    Examples
+    --------
+    >>> round(float(heat_per_kelvin(1200.0, 1000.0, 4000.0)))  # W for each K between the inlets
+    647
     """
     least = np.minimum(air_capacity, coolant_capacity)
     most = np.maximum(air_capacity, coolant_capacity)

@@ -6,14 +6,12 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { Home } from './home/Home';
-import { useAppliedMode } from './theme/mode';
-import { system } from './theme/system';
+import { useAppliedMode } from './kit/theme/mode';
+import { system } from './kit/theme/system';
+import { Home } from './views/home/Home';
 
-const Workbench = lazy(() =>
-  import('./workbench/Workbench').then((m) => ({ default: m.Workbench })),
-);
-const Shelf = lazy(() => import('./shelf/Shelf').then((m) => ({ default: m.Shelf })));
+const Workbench = lazy(() => import('./app/Workbench').then((m) => ({ default: m.Workbench })));
+const Shelf = lazy(() => import('./views/shelf/Shelf').then((m) => ({ default: m.Shelf })));
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="ebbrin-nonce"]')?.content;
 const styles = createCache({ key: 'eb', nonce });
 const queries = new QueryClient({

@@ -10,7 +10,7 @@ from ebbrin.app.web import create_app
 from ebbrin.build.build import Build
 from ebbrin.features.size.answers import Wishes
 
-FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "api"
+FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "model" / "api"
 
 
 def files() -> dict[str, str]:

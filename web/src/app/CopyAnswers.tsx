@@ -1,0 +1,45 @@
+import { CopyText } from '../kit/words/CopyText';
+import type { Evaluation } from '../model/api/types';
+import { useSession } from '../model/save/context';
+import type { Units } from '../model/units/quantities';
+import { useUnits } from '../model/units/store';
+import { plainText } from '../model/words/plainText';
+
+/** The four answers and each case as text, in the reader's units. */
+export function answersAsText(
+  build: string,
+  variant: string,
+  evaluation: Evaluation,
+  units: Units,
+): string {
+  const { radiator, airflow, thermostat, cap } = evaluation.answers;
+  const lines = [`${build}, ${variant}: ${evaluation.verdict}`, ''];
+  for (const [title, answer] of [
+    ['Radiator', radiator],
+    ['Airflow', airflow],
+    ['Thermostat', thermostat],
+    ['Cap', cap],
+  ] as const)
+    lines.push(
+      `${title}: ${plainText(answer.headline, units)} – ${plainText(answer.sentence, units)}`,
+    );
+  lines.push('');
+  for (const entry of evaluation.cases)
+    lines.push(`${entry.name} (${entry.verdict}): ${plainText(entry.sentence, units)}`);
+  lines.push('', 'A design aid: tested parts, local codes and a licensed technician come first.');
+  return lines.join('\n');
+}
+
+export function CopyAnswers({
+  evaluation,
+  name,
+}: {
+  readonly evaluation: Evaluation;
+  readonly name: string;
+}) {
+  const units = useUnits((u) => u.units);
+  const build = useSession((s) => s.build.name);
+  return (
+    <CopyText text={() => answersAsText(build, name, evaluation, units)} says="Copy answers" />
+  );
+}

@@ -1,0 +1,63 @@
+import { chakra } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+import { NavLink } from 'react-router';
+import { Box, Row, Words } from '../kit/primitives';
+import { Brand, Preferences } from './Header';
+
+const Room = chakra(NavLink, {
+  base: {
+    color: 'ink',
+    minHeight: 'target',
+    display: 'inline-flex',
+    alignItems: 'center',
+    paddingInline: '2',
+    fontWeight: 450,
+    textDecoration: 'none',
+    _hover: { textDecoration: 'underline' },
+    '&[aria-current=page]': { fontWeight: 640, color: 'accent' },
+  },
+});
+
+/** The frame of the pages outside a build. */
+export function Page({ children }: { readonly children: ReactNode }) {
+  return (
+    <Box minHeight="100%" display="flex" flexDirection="column">
+      <Row
+        as="header"
+        justifyContent="space-between"
+        paddingInline={{ base: '3', lg: '10' }}
+        paddingBlock="2"
+        borderBottom="1px solid"
+        borderColor="rule"
+      >
+        <Row gap="4">
+          <Brand />
+          <Row as="nav" gap="1" aria-label="Rooms">
+            <Room to="/" end>
+              Builds
+            </Room>
+            <Room to="/shelf">Shelf</Room>
+          </Row>
+        </Row>
+        <Preferences />
+      </Row>
+      <Box
+        as="main"
+        width="100%"
+        maxWidth="1080px"
+        marginInline="auto"
+        paddingInline={{ base: '3', lg: '8' }}
+        paddingBlock="8"
+        flex="1"
+      >
+        {children}
+      </Box>
+      <Box as="footer" paddingInline={{ base: '3', lg: '10' }} paddingBlock="4">
+        <Words size="small" tone="quiet">
+          A design aid. Tested parts, local codes and a licensed technician come first. Never open a
+          hot cooling system.
+        </Words>
+      </Box>
+    </Box>
+  );
+}

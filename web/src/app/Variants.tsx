@@ -1,0 +1,156 @@
+import { memo, useState } from 'react';
+import { Box, Button, Input, Row, Station, Words } from '../kit/primitives';
+import { VerdictMark } from '../kit/words/VerdictMark';
+import type { Evaluation } from '../model/api/types';
+import { duplicated, MOST_VARIANTS, removed } from '../model/document/edit';
+import { useSession } from '../model/save/context';
+import { CopyAnswers } from './CopyAnswers';
+
+/** The variants of the build: which one is shown, how each fares, and what can be done with it. */
+export const Variants = memo(function Variants({
+  evaluation,
+  comparing,
+  onCompare,
+}: {
+  readonly evaluation: Evaluation;
+  readonly comparing: boolean;
+  readonly onCompare: (on: boolean) => void;
+}) {
+  const build = useSession((s) => s.build);
+  const index = useSession((s) => s.variant);
+  const further = useSession((s) => s.further);
+  const choose = useSession((s) => s.chooseVariant);
+  const setBuild = useSession((s) => s.setBuild);
+  const [renaming, setRenaming] = useState(false);
+  const shown = build.variants[index];
+  if (!shown) return null;
+  const full = build.variants.length >= MOST_VARIANTS;
+
+  function duplicate() {
+    if (!shown) return;
+    const next = duplicated(build, shown.id);
+    setBuild(next);
+    choose(next.variants.at(-1)?.id ?? shown.id);
+    setRenaming(true);
+  }
+
+  return (
+    <Box
+      as="section"
+      aria-label="Variants"
+      display="flex"
+      flexWrap="wrap"
+      alignItems="center"
+      gap="2"
+      paddingInline={{ base: '3', lg: '6' }}
+      paddingBlock="1"
+      borderBottom="1px solid"
+      borderColor="rule"
+    >
+      {build.variants.map((entry) => {
+        const answer = entry.id === shown.id ? evaluation : further?.others[entry.id];
+        return (
+          <Station
+            key={entry.id}
+            aria-pressed={entry.id === shown.id}
+            padding="0"
+            paddingInline="3"
+            borderWidth="1px"
+            display="inline-flex"
+            alignItems="center"
+            gap="2"
+            maxWidth="240px"
+            onClick={() => {
+              setRenaming(false);
+              choose(entry.id);
+            }}
+          >
+            <Box
+              as="span"
+              display="inline-flex"
+              width="18px"
+              height="18px"
+              alignItems="center"
+              justifyContent="center"
+              borderRadius="round"
+              background="raised"
+            >
+              {answer && <VerdictMark verdict={answer.verdict} bare />}
+            </Box>
+            <Words
+              size="body"
+              fontWeight={560}
+              overflow="hidden"
+              textOverflow="ellipsis"
+              whiteSpace="nowrap"
+            >
+              {entry.name}
+            </Words>
+          </Station>
+        );
+      })}
+      {renaming ? (
+        <Rename key={shown.id} onDone={() => setRenaming(false)} />
+      ) : (
+        <Row gap="0">
+          <Button look="bare" disabled={full} onClick={duplicate}>
+            Duplicate
+          </Button>
+          <Button look="bare" onClick={() => setRenaming(true)}>
+            Rename
+          </Button>
+          <Button
+            look="bare"
+            disabled={build.variants.length === 1}
+            onClick={() => setBuild(removed(build, shown.id))}
+          >
+            Remove
+          </Button>
+          {build.variants.length > 1 && (
+            <Button look="bare" aria-pressed={comparing} onClick={() => onCompare(!comparing)}>
+              {comparing ? 'Back to the loop' : 'Compare'}
+            </Button>
+          )}
+          <CopyAnswers evaluation={evaluation} name={shown.name} />
+        </Row>
+      )}
+    </Box>
+  );
+});
+
+function Rename({ onDone }: { readonly onDone: () => void }) {
+  const index = useSession((s) => s.variant);
+  const name = useSession((s) => s.build.variants[index]?.name ?? '');
+  const setValue = useSession((s) => s.setValue);
+  const [text, setText] = useState(name);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim()) setValue(`/variants/${index}/name`, text.trim());
+        onDone();
+      }}
+    >
+      <Row gap="1">
+        <Input
+          autoFocus
+          aria-label="Name of the variant"
+          value={text}
+          maxLength={120}
+          width="220px"
+          aria-invalid={text.trim() === '' || undefined}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Escape') return;
+            event.stopPropagation();
+            onDone();
+          }}
+        />
+        <Button type="submit" look="main" disabled={text.trim() === ''}>
+          Name it
+        </Button>
+      </Row>
+    </form>
+  );
+}

@@ -1,0 +1,139 @@
+import { useId } from 'react';
+import { Box, Button, Row, Slider, Words } from '../kit/primitives';
+import { Quantity } from '../kit/words/Quantity';
+import { VerdictMark } from '../kit/words/VerdictMark';
+import type { Evaluation } from '../model/api/types';
+import { useSession } from '../model/save/context';
+
+const AMBIENT = { least: -20, most: 50 };
+const ALTITUDE = { least: 0, most: 3500, step: 50 };
+
+/** Air temperatures, °C, up to which all cases that share the site's ambient hold, and up to which the odds are even. */
+export function tippingPoints(
+  evaluation: Evaluation,
+  follows: (caseId: string) => boolean,
+): { readonly holds: number; readonly limit: number } | null {
+  const own = evaluation.cases.filter((entry) => follows(entry.id));
+  const limits = own.map((entry) => entry.limiting_ambient_c).filter((end) => end !== null);
+  const holding = own.map((entry) => entry.holding_ambient_c).filter((end) => end !== null);
+  if (own.length === 0 || limits.length < own.length || holding.length < own.length) return null;
+  return { holds: Math.min(...holding), limit: Math.min(...limits) };
+}
+
+/** Ambient and altitude of the whole build dragged, to see where the verdict tips; kept only when told. */
+export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null }) {
+  const id = useId();
+  const site = useSession((s) => s.whatIf);
+  const own = useSession((s) => s.build.site);
+  const cases = useSession((s) => s.build.cases);
+  const tryAt = useSession((s) => s.tryAt);
+  const keep = useSession((s) => s.keepWhatIf);
+  if (!site || !own) return null;
+  const apart = cases.filter((entry) => entry.ambient_c != null || entry.altitude_m != null).length;
+  const tips =
+    evaluation &&
+    tippingPoints(
+      evaluation,
+      (caseId) => cases.find((entry) => entry.id === caseId)?.ambient_c == null,
+    );
+  const worst = evaluation?.cases[0];
+  return (
+    <Box
+      as="section"
+      aria-label="What if"
+      display="grid"
+      gridTemplateColumns={{
+        base: 'minmax(0,1fr) minmax(0,1fr)',
+        lg: 'minmax(0,1fr) minmax(0,1fr) 330px auto',
+      }}
+      alignItems="center"
+      columnGap="5"
+      paddingInline={{ base: '3', lg: '6' }}
+      paddingBlock="1"
+      background="accentSoft"
+      borderBottom="1px solid"
+      borderColor="rule"
+    >
+      <Box>
+        <label htmlFor={`${id}-ambient`}>
+          <Words size="small">
+            What if the air were{' '}
+            <b>
+              <Quantity value={site.ambient_c} kind="temperature" />
+            </b>
+            {site.ambient_c !== own.ambient_c && (
+              <>
+                {' '}
+                instead of <Quantity value={own.ambient_c} kind="temperature" />
+              </>
+            )}
+          </Words>
+        </label>
+        <Slider
+          id={`${id}-ambient`}
+          type="range"
+          min={AMBIENT.least}
+          max={AMBIENT.most}
+          step={1}
+          value={site.ambient_c}
+          onChange={(event) => tryAt({ ...site, ambient_c: Number(event.target.value) })}
+        />
+      </Box>
+      <Box>
+        <label htmlFor={`${id}-altitude`}>
+          <Words size="small">
+            at{' '}
+            <b>
+              <Quantity value={site.altitude_m} kind="altitude" />
+            </b>
+            {site.altitude_m !== own.altitude_m && (
+              <>
+                {' '}
+                instead of <Quantity value={own.altitude_m} kind="altitude" />
+              </>
+            )}
+          </Words>
+        </label>
+        <Slider
+          id={`${id}-altitude`}
+          type="range"
+          min={ALTITUDE.least}
+          max={ALTITUDE.most}
+          step={ALTITUDE.step}
+          value={site.altitude_m}
+          onChange={(event) => tryAt({ ...site, altitude_m: Number(event.target.value) })}
+        />
+      </Box>
+      <Box minHeight="40px" role="status">
+        {worst && (
+          <Row gap="2">
+            <VerdictMark verdict={worst.verdict} />
+            <Words size="small">{worst.name}</Words>
+          </Row>
+        )}
+        <Words size="small" display="block">
+          {tips ? (
+            <>
+              At this altitude it holds nine days in ten up to{' '}
+              <Quantity value={tips.holds} kind="temperature" />, at even odds up to{' '}
+              <Quantity value={tips.limit} kind="temperature" />.
+            </>
+          ) : (
+            'No air temperature can be named for all cases.'
+          )}
+          {apart > 0 &&
+            ` ${apart === 1 ? 'One case keeps' : `${apart} cases keep`} its own site.`.replace(
+              'cases keep its own',
+              'cases keep their own',
+            )}
+        </Words>
+      </Box>
+      <Row gap="2">
+        <Button look="main" onClick={keep}>
+          Keep it
+        </Button>
+        <Button onClick={() => tryAt(null)}>Put back</Button>
+      </Row>
+    </Box>
+  );
+}

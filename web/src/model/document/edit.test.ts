@@ -1,0 +1,113 @@
+import { describe, expect, it } from 'vitest';
+import { answersAsText } from '../../app/CopyAnswers';
+import { said } from '../../views/compare/Compare';
+import { ranked, worth } from '../../views/loop/Levers';
+import type { Build, Evaluation, Lever } from '../api/types';
+import { METRIC, US } from '../units/quantities';
+import { fileName } from './buildFile';
+import { differences, duplicated, removed } from './edit';
+import { pathsThatDiffer, titleAt } from './fields';
+import { caseKinds } from './kinds';
+import { newCase } from './newBuild';
+
+const build = {
+  name: 'b',
+  site: { ambient_c: 30, altitude_m: 0 },
+  cases: [{ id: 'one', name: 'one' }],
+  variants: [
+    {
+      id: 'v',
+      name: 'v',
+      engine: { rated_power_kw: 90, rated_rpm: 5200 },
+      cap: { pressure_kpa: 90 },
+    },
+  ],
+} as unknown as Build;
+
+describe('variants', () => {
+  it('are copied under an id of their own, and the last one stays', () => {
+    const two = duplicated(build, 'v');
+    expect(two.variants.map((entry) => entry.id)).toEqual(['v', 'variant-2']);
+    const three = duplicated(two, 'v');
+    expect(new Set(three.variants.map((entry) => entry.id)).size).toBe(3);
+    expect(removed(two, 'v').variants.map((entry) => entry.id)).toEqual(['variant-2']);
+    expect(removed(build, 'v')).toBe(build);
+  });
+
+  it('differ where their parts do, whatever they are called', () => {
+    const two = duplicated(build, 'v');
+    const [a, b] = two.variants as [Build['variants'][number], Build['variants'][number]];
+    expect(differences([a, b])).toEqual([]);
+    const other = { ...b, cap: { ...b.cap, pressure_kpa: 110 } } as typeof b;
+    expect(differences([a, other])).toEqual(['cap/pressure_kpa']);
+    expect(said('cap/pressure_kpa', 110, METRIC)).toBe('110 kPa');
+    expect(said('air/shroud', 'full', METRIC)).toBe('Full: covers the whole core');
+    expect(said('thermostat/opens_c', null, METRIC)).toBe('not known');
+  });
+});
+
+describe('levers', () => {
+  const lever = (name: string, gain: number | null) =>
+    ({
+      name,
+      text: [name],
+      cases: [
+        { case_id: 'one', cooler_k: null, margin_gain_k: null, ambient_gain_k: gain, cures: false },
+      ],
+    }) as Lever;
+
+  it('come best first, harm last but for what cannot be said', () => {
+    const order = ranked([lever('a', -3), lever('b', null), lever('c', 8), lever('d', 0)], 'one');
+    expect(order.map((entry) => entry.name)).toEqual(['c', 'd', 'a', 'b']);
+    expect(worth(lever('a', -3), 'elsewhere')).toBeNull();
+  });
+});
+
+describe('kinds of case', () => {
+  it('fill sensible values and leave the rest open', () => {
+    const flatOut = caseKinds.find((kind) => kind.name === 'Flat-out run');
+    const made = newCase(build.cases, 'Flat-out run', flatOut?.values(build, 0));
+    expect(made).toMatchObject({
+      kind: 'timed',
+      brake_power_kw: 90,
+      engine_rpm: 5200,
+      id: 'case-2',
+    });
+    for (const kind of caseKinds)
+      expect(newCase([], kind.name, kind.values(build, 0)).gradient_share).toBeDefined();
+  });
+});
+
+describe('what leaves the page', () => {
+  it('is a file named after the build', () => {
+    expect(fileName('Linnet / 2.5 turbo')).toBe('Linnet-2-5-turbo.ebbrin.json');
+    expect(fileName('  ')).toBe('build.ebbrin.json');
+  });
+
+  it('is text with the reader’s units', () => {
+    const answer = {
+      verdict: 'holds',
+      headline: [{ quantity: 'pressure', value: 110 }],
+      sentence: ['fine'],
+    };
+    const evaluation = {
+      verdict: 'holds',
+      answers: { radiator: answer, airflow: answer, thermostat: answer, cap: answer },
+      cases: [
+        { name: 'one', verdict: 'holds', sentence: ['Fan on ', { quantity: 'share', value: 0.5 }] },
+      ],
+    } as unknown as Evaluation;
+    const text = answersAsText('b', 'v', evaluation, US);
+    expect(text).toContain('Cap: 16.0 psi – fine');
+    expect(text).toContain('one (holds): Fan on 50 %');
+  });
+
+  it('is compared with what was saved, by the titles of fields', () => {
+    const changed = { ...build, site: { ...build.site, ambient_c: 35 } } as Build;
+    const differ = (other: Build) =>
+      pathsThatDiffer([build, other]).map((path) => titleAt(`/${path}`));
+    expect(differ(changed)).toEqual(['Ambient']);
+    expect(differ(duplicated(build, 'v'))).toEqual(['Variants']);
+    expect(differ(structuredClone(build))).toEqual([]);
+  });
+});

@@ -1,0 +1,422 @@
+/** One opened build: the document as it is edited, its answer, and how it is saved. */
+
+import { createStore } from 'zustand';
+import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
+import type {
+  Build,
+  ConflictProblem,
+  Evaluation,
+  ProblemField,
+  Site,
+  StoredBuild,
+} from '../api/types';
+import { onlyDrivesDiffer } from '../document/drives';
+import { sameValue, valueAt, withValue } from '../document/fields';
+import { findDraft, keepDraft, type Pending } from './drafts';
+import { type Further, lookFurther, refined } from './further';
+import { movedTexts } from './texts';
+import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
+
+const EVALUATE_AFTER = 4;
+const SAVE_AFTER = 700;
+const RETRY_AFTER = 2000;
+const GHOST_AFTER = 2500;
+const FURTHER_AFTER = 450;
+
+export type SaveState = 'saved' | 'waiting' | 'saving' | 'away' | 'refused' | 'conflict';
+
+export interface SessionState {
+  readonly id: string;
+  readonly variant: number;
+  readonly revision: number;
+  readonly build: Build;
+  /** What is asked of the server: the document, or with another site while that is only a what-if. */
+  readonly asked: Build;
+  readonly whatIf: Site | null;
+  readonly dirty: boolean;
+  readonly savedAt: string;
+  readonly saveState: SaveState;
+  readonly conflict: StoredBuild | null;
+  /** Why the server could not store the last save, where it said so. */
+  readonly saveProblem: string | null;
+  readonly kept: boolean;
+  readonly restored: boolean;
+  /** Text that could not be understood, by path. */
+  readonly texts: Record<string, string>;
+  /** What the server says of single fields. */
+  readonly problems: readonly ProblemField[];
+  readonly problem: string | null;
+  readonly needed: boolean;
+  readonly evaluation: Evaluation | null;
+  /** The answer as it was before the last change, for the ladder's ghosts. */
+  readonly ghost: Evaluation | null;
+  /** Whether the answer belongs to the document as it stands. */
+  readonly current: boolean;
+  readonly serverAway: boolean;
+  /** Levers, chances and the other variants, which come after the answer. */
+  readonly further: Further | null;
+  readonly past: Past;
+  /** A save whose answer has not come: the very same is sent until it does. */
+  readonly pending: Pending | null;
+  readonly chooseVariant: (id: string) => void;
+  /** Look at another ambient or altitude without saving it; null goes back to the document's own. */
+  readonly tryAt: (site: Site | null) => void;
+  /** Save the what-if as the build's site. */
+  readonly keepWhatIf: () => void;
+  /** Replace the document as a whole, as one step that can be undone. */
+  readonly setBuild: (build: Build) => void;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly setValue: (path: string, value: unknown) => void;
+  readonly setText: (path: string, text: string) => void;
+  readonly saveMine: () => Promise<void>;
+  readonly takeTheirs: () => Promise<void>;
+  readonly dismissRestored: () => void;
+  readonly close: () => void;
+}
+
+const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('ebbrin');
+
+export async function openSession(id: string) {
+  const stored = await openBuild(id);
+  const draft = await findDraft(id);
+  return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
+}
+
+/** The build at another site; the very same build without one. */
+function at(build: Build, site: Site | null): Build {
+  return site ? { ...build, site } : build;
+}
+
+export type Session = Awaited<ReturnType<typeof openSession>>;
+
+function createSession(
+  stored: StoredBuild,
+  draft: { base: number; build: Build; pending?: Pending | null } | null,
+  texts: Record<string, string>,
+) {
+  let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
+  let saveTimer: ReturnType<typeof setTimeout> | undefined;
+  let furtherTimer: ReturnType<typeof setTimeout> | undefined;
+  let running: AbortController | null = null;
+  let looking: AbortController | null = null;
+  let saving: Promise<void> | null = null;
+  let again = false;
+  let lastChange = 0;
+  let closed = false;
+
+  const store = createStore<SessionState>()((set, get) => ({
+    id: stored.id,
+    variant: 0,
+    revision: draft?.base ?? stored.revision,
+    build: draft?.build ?? stored.build,
+    asked: draft?.build ?? stored.build,
+    whatIf: null,
+    dirty: draft !== null,
+    savedAt: stored.saved_at,
+    saveState: draft ? 'waiting' : 'saved',
+    conflict: null,
+    saveProblem: null,
+    kept: true,
+    restored: draft !== null || Object.keys(texts).length > 0,
+    texts,
+    problems: [],
+    problem: null,
+    needed: false,
+    evaluation: null,
+    ghost: null,
+    current: false,
+    serverAway: false,
+    further: null,
+    past: NO_PAST,
+    pending: draft?.pending ?? null,
+
+    chooseVariant: (id) => {
+      const index = get().build.variants.findIndex((entry) => entry.id === id);
+      if (index < 0 || index === get().variant) return;
+      set({ variant: index, current: false, ghost: get().evaluation });
+      scheduleEvaluation(0);
+    },
+
+    tryAt: (site) => {
+      const { build, evaluation } = get();
+      const now = Date.now();
+      const ghost = now - lastChange > GHOST_AFTER ? evaluation : get().ghost;
+      lastChange = now;
+      set({ whatIf: site, asked: at(build, site), current: false, ghost });
+      scheduleEvaluation(EVALUATE_AFTER);
+    },
+
+    keepWhatIf: () => {
+      const { build, whatIf } = get();
+      if (!whatIf) return;
+      set({ whatIf: null });
+      const kept = at(build, whatIf);
+      change(kept, withStep(get().past, build, kept, null, Date.now()), get().evaluation);
+    },
+
+    setBuild: (build) => {
+      const now = Date.now();
+      change(build, withStep(get().past, get().build, build, null, now), get().evaluation);
+    },
+
+    undo: () => {
+      const step = stepBack(get().past, get().build);
+      if (step) change(step.build, step.past, get().evaluation);
+    },
+
+    redo: () => {
+      const step = stepForth(get().past, get().build);
+      if (step) change(step.build, step.past, get().evaluation);
+    },
+
+    setValue: (path, value) => {
+      const { build, texts: kept } = get();
+      const { [path]: _, ...others } = kept;
+      if (sameValue(valueAt(build, path), value)) {
+        if (path in kept) set({ texts: others });
+        remember();
+        return;
+      }
+      const now = Date.now();
+      const ghost = now - lastChange > GHOST_AFTER ? get().evaluation : get().ghost;
+      lastChange = now;
+      set({ texts: others });
+      const next = withValue(build, path, value);
+      change(next, withStep(get().past, build, next, path, now), ghost);
+    },
+
+    setText: (path, text) => {
+      set({ texts: { ...get().texts, [path]: text } });
+      remember();
+    },
+
+    saveMine: async () => {
+      const theirs = get().conflict;
+      if (!theirs) return;
+      set({ conflict: null, pending: null, revision: theirs.revision, saveState: 'waiting' });
+      remember();
+      await save();
+    },
+
+    takeTheirs: async () => {
+      // Both versions stay in the history: first ours on top, then theirs again.
+      const theirs = get().conflict;
+      if (!theirs) return;
+      try {
+        const ours = await saveBuild(get().id, theirs.revision, get().build, crypto.randomUUID());
+        const again = await saveBuild(get().id, ours.revision, theirs.build, crypto.randomUUID());
+        adopt(again);
+        channel?.postMessage({ id: again.id, revision: again.revision });
+      } catch (error) {
+        saveFailed(error);
+      }
+    },
+
+    dismissRestored: () => set({ restored: false }),
+
+    close: () => {
+      closed = true;
+      clearTimeout(evaluateTimer);
+      clearTimeout(saveTimer);
+      running?.abort();
+      looking?.abort();
+      clearTimeout(furtherTimer);
+      channel?.removeEventListener('message', heard);
+      if (get().dirty && get().saveState !== 'conflict') void save();
+    },
+  }));
+
+  function remember() {
+    const { id, revision, build, dirty, pending, texts: kept } = store.getState();
+    const worth = dirty || Object.keys(kept).length > 0;
+    const ok = keepDraft(
+      id,
+      worth ? { base: revision, build, dirty, pending, texts: kept, at: Date.now() } : null,
+    );
+    if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
+  }
+
+  function change(build: Build, past: Past, ghost: Evaluation | null) {
+    const { build: before, variant, saveState, whatIf, texts: kept } = store.getState();
+    // A drive changes no answer of the loop.
+    const quiet = onlyDrivesDiffer(before, build);
+    store.setState({
+      build,
+      texts: movedTexts(kept, before, build),
+      past,
+      variant: Math.min(variant, build.variants.length - 1),
+      dirty: true,
+      saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
+      ...(quiet ? {} : { asked: at(build, whatIf), ghost, current: false }),
+    });
+    remember();
+    if (!quiet) scheduleEvaluation(EVALUATE_AFTER);
+    scheduleSave(SAVE_AFTER);
+  }
+
+  function adopt(next: StoredBuild) {
+    store.setState({
+      variant: Math.min(store.getState().variant, next.build.variants.length - 1),
+      build: next.build,
+      texts: movedTexts(store.getState().texts, store.getState().build, next.build),
+      asked: at(next.build, store.getState().whatIf),
+      revision: next.revision,
+      savedAt: next.saved_at,
+      dirty: false,
+      conflict: null,
+      pending: null,
+      saveState: 'saved',
+      current: false,
+    });
+    remember();
+    scheduleEvaluation(0);
+  }
+
+  function scheduleEvaluation(after: number) {
+    clearTimeout(evaluateTimer);
+    clearTimeout(furtherTimer);
+    looking?.abort();
+    if (!closed) evaluateTimer = setTimeout(() => void judge(), after);
+  }
+
+  async function judge() {
+    running?.abort();
+    const mine = new AbortController();
+    running = mine;
+    const { asked: build, variant } = store.getState();
+    const chosen = build.variants[variant]?.id ?? '';
+    try {
+      const evaluation = await evaluate(build, chosen, mine.signal);
+      if (mine.signal.aborted) return;
+      store.setState({
+        evaluation,
+        current: true,
+        problems: [],
+        problem: null,
+        needed: false,
+        serverAway: false,
+      });
+      furtherTimer = setTimeout(() => void further(build, chosen), FURTHER_AFTER);
+    } catch (error) {
+      if (mine.signal.aborted) return;
+      if (error instanceof ProblemError) {
+        store.setState({
+          problems: error.problem.errors ?? [],
+          problem: error.problem.detail,
+          needed: error.problem.type === 'urn:ebbrin:values-needed',
+          serverAway: false,
+        });
+        // The server's own failure may pass; what it refuses does not.
+        if (error.problem.status >= 500) scheduleEvaluation(RETRY_AFTER);
+      } else if (error instanceof AwayError) {
+        store.setState({ serverAway: true });
+        scheduleEvaluation(RETRY_AFTER);
+      }
+    }
+  }
+
+  /** What is not needed at once: asked for when the hand rests, dropped when it moves. */
+  async function further(build: Build, chosen: string) {
+    looking?.abort();
+    const mine = new AbortController();
+    looking = mine;
+    try {
+      await lookFurther(build, chosen, mine.signal, (found) => {
+        if (mine.signal.aborted) return;
+        const { evaluation, current } = store.getState();
+        const judged =
+          found.sure && current && evaluation ? refined(evaluation, found.sure) : evaluation;
+        store.setState({ further: found, evaluation: judged });
+      });
+    } catch {
+      // The next answer asks again.
+    }
+  }
+
+  function scheduleSave(after: number) {
+    clearTimeout(saveTimer);
+    if (!closed) saveTimer = setTimeout(() => void save(), after);
+  }
+
+  /** Saves one at a time: a second save based on the same revision would be refused as somebody else's. */
+  function save(): Promise<void> {
+    if (saving) {
+      again = true;
+      return saving;
+    }
+    saving = saveOnce().finally(() => {
+      saving = null;
+      if (!again) return;
+      again = false;
+      return save();
+    });
+    return saving;
+  }
+
+  async function saveOnce() {
+    const { id, revision, build, dirty, saveState, pending } = store.getState();
+    if (!dirty || saveState === 'conflict') return;
+    // A save that got no answer may have arrived: the very same goes first, and is stored once.
+    const sent = pending ?? { key: crypto.randomUUID(), base: revision, build };
+    store.setState({ saveState: 'saving', saveProblem: null, pending: sent });
+    remember();
+    try {
+      const next = await saveBuild(id, sent.base, sent.build, sent.key);
+      const unchanged = sameValue(store.getState().build, sent.build);
+      store.setState({
+        revision: next.revision,
+        savedAt: next.saved_at,
+        pending: null,
+        dirty: !unchanged,
+        saveState: unchanged ? 'saved' : 'waiting',
+        serverAway: false,
+      });
+      remember();
+      channel?.postMessage({ id, revision: next.revision });
+      if (!unchanged) scheduleSave(SAVE_AFTER);
+    } catch (error) {
+      saveFailed(error);
+    }
+  }
+
+  function saveFailed(error: unknown) {
+    if (error instanceof ProblemError && error.problem.status === 412) {
+      const { current } = error.problem as ConflictProblem;
+      // Our own save may have arrived although its answer did not.
+      if (sameValue(current.build, store.getState().build)) return adopt(current);
+      store.setState({ saveState: 'conflict', conflict: current, pending: null });
+    } else if (error instanceof ProblemError && error.problem.status >= 500) {
+      // The server answers and cannot store it now: it is tried again, and what it says is shown.
+      store.setState({ saveState: 'away', saveProblem: error.problem.detail, serverAway: false });
+      scheduleSave(RETRY_AFTER);
+    } else if (error instanceof ProblemError) {
+      store.setState({
+        pending: null,
+        saveState: 'refused',
+        problems: error.problem.errors ?? [],
+        problem: error.problem.detail,
+      });
+    } else {
+      store.setState({ saveState: 'away', serverAway: true });
+      scheduleSave(RETRY_AFTER);
+    }
+    remember();
+  }
+
+  async function heard(event: MessageEvent<{ id: string; revision: number }>) {
+    const { id, dirty, revision } = store.getState();
+    if (closed || event.data.id !== id || dirty || event.data.revision <= revision) return;
+    try {
+      adopt(await openBuild(id));
+    } catch {
+      // The next save or reload will tell.
+    }
+  }
+
+  channel?.addEventListener('message', heard);
+  remember();
+  scheduleEvaluation(0);
+  if (draft) scheduleSave(100);
+  return store;
+}

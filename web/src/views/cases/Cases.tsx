@@ -1,0 +1,259 @@
+import { chakra } from '@chakra-ui/react';
+import { memo, useState } from 'react';
+import { Box, Button, HiddenText, Row, Words } from '../../kit/primitives';
+import { tone } from '../../kit/theme/temperature';
+import { Chance } from '../../kit/words/Chance';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import { VerdictMark } from '../../kit/words/VerdictMark';
+import type { CaseResult, Evaluation } from '../../model/api/types';
+import { type CaseKind, caseKinds } from '../../model/document/kinds';
+import { useSession } from '../../model/save/context';
+import { shownUnit } from '../../model/units/quantities';
+import { useUnits } from '../../model/units/store';
+import { inDays } from '../../model/words/days';
+
+const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
+const Head = chakra('th', {
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    fontWeight: 450,
+    textAlign: 'right',
+    padding: '2',
+    whiteSpace: 'nowrap',
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    textStyle: 'strong',
+    fontWeight: 560,
+    textAlign: 'right',
+    paddingInline: '2',
+    paddingBlock: '1',
+    verticalAlign: 'top',
+    whiteSpace: 'nowrap',
+  },
+});
+const CaseRow = chakra('tr', {
+  base: {
+    borderTop: '1px solid',
+    height: '52px',
+    borderColor: 'rule',
+    cursor: 'pointer',
+    _hover: { background: 'accentSoft' },
+    _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
+  },
+});
+const RowButton = chakra('button', {
+  base: {
+    background: 'none',
+    border: 'none',
+    padding: '0',
+    textAlign: 'left',
+    cursor: 'pointer',
+    width: '100%',
+    whiteSpace: 'normal',
+    display: 'block',
+  },
+});
+
+/** Columns that only a wide screen has room for. */
+const roomy = { display: { base: 'none', lg: 'table-cell' } } as const;
+
+interface Props {
+  readonly evaluation: Evaluation;
+  readonly shownId: string;
+  readonly onShow: (id: string) => void;
+  readonly onEdit: (id: string) => void;
+  readonly onAdd: (kind: CaseKind) => void;
+  readonly onRows: () => void;
+}
+
+/** Every duty case as a row, the worst first. */
+export const Cases = memo(function Cases({
+  evaluation,
+  shownId,
+  onShow,
+  onEdit,
+  onAdd,
+  onRows,
+}: Props) {
+  const units = useUnits((u) => u.units);
+  const samples = useSession((s) =>
+    s.further?.build === s.asked ? s.further.sure?.samples : null,
+  );
+  const unsure = useSession((s) =>
+    s.further?.build === s.asked && s.further.unsure
+      ? `How sure this is cannot be said: ${s.further.unsure}`
+      : null,
+  );
+  const unit = (name: string) => shownUnit(name, units).symbol;
+  return (
+    <Box as="section" aria-label="Duty cases">
+      <Table>
+        <thead>
+          <tr>
+            <Head textAlign="left" paddingLeft={{ base: '3', lg: '6' }}>
+              Case
+            </Head>
+            <Head width="66px">heat {unit('power')}</Head>
+            <Head width="82px" {...roomy}>
+              air {unit('airflow')}
+            </Head>
+            <Head width="84px" {...roomy}>
+              flow {unit('coolant_flow')}
+            </Head>
+            <Head width="86px">top hose {unit('temperature')}</Head>
+            <Head width="88px">air to spare {unit('temperature_difference')}</Head>
+            <Head width="96px" textAlign="left" paddingLeft="3">
+              verdict
+            </Head>
+            <Head width="60px">
+              <HiddenText>Editor</HiddenText>
+            </Head>
+          </tr>
+        </thead>
+        <tbody>
+          {evaluation.cases.map((entry) => (
+            <CaseRow
+              key={entry.id}
+              data-selected={entry.id === shownId || undefined}
+              onClick={() => onShow(entry.id)}
+            >
+              <CaseCells entry={entry} shown={entry.id === shownId} onEdit={onEdit} />
+            </CaseRow>
+          ))}
+        </tbody>
+      </Table>
+      <Row
+        marginLeft={{ base: '1', lg: '4' }}
+        paddingRight="4"
+        justifyContent="space-between"
+        alignItems="center"
+      >
+        <Row gap="0">
+          <Button look="bare" title="D" onClick={onRows}>
+            edit as rows
+          </Button>
+          <AddCase onAdd={onAdd} />
+        </Row>
+        <Words size="small" tone="quiet" aria-live="polite" textAlign="right">
+          All cases stay below their limits{' '}
+          <Words as="b" size="small" tone="ink">
+            {inDays(evaluation.chance)}
+          </Words>
+          {', '}
+          {unsure ??
+            (samples
+              ? `by ${samples} samples of what is guessed or scatters.`
+              : 'by a first estimate; samples are on their way.')}
+        </Words>
+      </Row>
+    </Box>
+  );
+});
+
+/** A case of one of a few kinds, whose values are then open to change. */
+export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Row gap="0" flexWrap="wrap">
+      <Button look="bare" aria-expanded={open} onClick={() => setOpen(!open)}>
+        + case
+      </Button>
+      {open &&
+        caseKinds.map((kind) => (
+          <Button
+            key={kind.name}
+            look="bare"
+            title={kind.hint}
+            onClick={() => {
+              setOpen(false);
+              onAdd(kind);
+            }}
+          >
+            {kind.name}
+          </Button>
+        ))}
+    </Row>
+  );
+}
+
+function CaseCells({
+  entry,
+  shown,
+  onEdit,
+}: {
+  readonly entry: CaseResult;
+  readonly shown: boolean;
+  readonly onEdit: (id: string) => void;
+}) {
+  const hot = entry.timed ? entry.timed.end_c : (entry.top_hose_c ?? entry.hunt?.hottest_c ?? null);
+  return (
+    <>
+      <Cell textAlign="left" paddingLeft={{ base: '3', lg: '6' }} paddingBlock="1">
+        <RowButton aria-pressed={shown} aria-label={`Show ${entry.name} in the loop`}>
+          <Words size="strong" display="block">
+            {entry.name}
+          </Words>
+          <Words
+            size="small"
+            tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
+            display="block"
+            width={{ base: 'max(100%, 408px)', lg: 'max(100%, 520px)' }}
+          >
+            <Sentence text={entry.sentence ?? []} />
+            {shown && entry.detail && entry.detail.length > 0 && (
+              <Words size="small" tone="quiet" display="block">
+                <Sentence text={entry.detail} />
+              </Words>
+            )}
+          </Words>
+        </RowButton>
+      </Cell>
+      <Cell>
+        <Quantity value={entry.heat_kw} kind="power" bare />
+      </Cell>
+      <Cell {...roomy}>
+        <Quantity value={entry.air_flow_m3_per_s} kind="airflow" bare />
+      </Cell>
+      <Cell {...roomy}>
+        <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
+      </Cell>
+      <Cell>
+        <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight={560}>
+          <Box
+            as="span"
+            width="5px"
+            height="18px"
+            borderRadius="round"
+            style={{ background: tone(hot) }}
+          />
+          <Quantity value={hot} kind="temperature" bare none="no end" />
+        </Words>
+      </Cell>
+      <Cell>
+        <Quantity value={entry.ambient_margin_k} kind="temperature_difference" bare none="–" />
+      </Cell>
+      <Cell textAlign="left" paddingLeft="3">
+        <Box display="flex" flexDirection="column" alignItems="flex-start">
+          <VerdictMark verdict={entry.verdict} />
+          <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />
+        </Box>
+      </Cell>
+      <Cell paddingBlock="0">
+        <Button
+          look="bare"
+          aria-label={`Edit ${entry.name}`}
+          onClick={(event) => {
+            event.stopPropagation();
+            onEdit(entry.id);
+          }}
+        >
+          edit
+        </Button>
+      </Cell>
+    </>
+  );
+}

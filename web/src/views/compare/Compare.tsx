@@ -1,0 +1,183 @@
+import { chakra } from '@chakra-ui/react';
+import { Box, Heading, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import { VerdictMark } from '../../kit/words/VerdictMark';
+import type { Build, Evaluation } from '../../model/api/types';
+import { columnsOf, differences } from '../../model/document/edit';
+import { fieldSpec } from '../../model/document/fields';
+import { useSession } from '../../model/save/context';
+import { formatQuantity } from '../../model/units/format';
+import type { Units } from '../../model/units/quantities';
+import { useUnits } from '../../model/units/store';
+
+const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
+const Cell = chakra('td', {
+  base: { padding: '2', verticalAlign: 'top', borderTop: '1px solid', borderColor: 'rule' },
+});
+const Head = chakra('th', {
+  base: { padding: '2', textAlign: 'left', verticalAlign: 'bottom', fontWeight: 620 },
+});
+
+function valueIn(variant: Build['variants'][number], path: string): unknown {
+  let value: unknown = variant;
+  for (const part of path.split('/')) value = (value as Record<string, unknown> | null)?.[part];
+  return value;
+}
+
+/** A value of the document as a person reads it. */
+export function said(path: string, value: unknown, units: Units): string {
+  const spec = fieldSpec(path.startsWith('/') ? path : `/variants/0/${path}`);
+  if (value === null || value === undefined) return 'not known';
+  if (spec.labels) return spec.labels[String(value)] ?? String(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (Array.isArray(value)) return `${value.length} points`;
+  if (typeof value === 'number') return formatQuantity(value, spec.quantity, units);
+  return String(value);
+}
+
+/** Up to four variants side by side: every case, the four answers, and what differs between them. */
+export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
+  const build = useSession((s) => s.build);
+  const index = useSession((s) => s.variant);
+  const further = useSession((s) => s.further);
+  const units = useUnits((u) => u.units);
+  const shown = build.variants[index];
+  if (!shown) return null;
+  const columns = columnsOf(build, shown.id);
+  const answer = (id: string) => (id === shown.id ? evaluation : (further?.others[id] ?? null));
+  const parts = differences(columns);
+  return (
+    <Box
+      as="section"
+      aria-label="Variants side by side"
+      paddingInline={{ base: '3', lg: '6' }}
+      paddingBlock="4"
+    >
+      <Title>Side by side</Title>
+      {build.variants.length > columns.length && (
+        <Paragraph tone="quiet">
+          Four at a time: the shown one and the first of the others.
+        </Paragraph>
+      )}
+      <Table marginTop="2">
+        <thead>
+          <tr>
+            <Head width="23%">
+              <Words size="small" tone="quiet">
+                Case
+              </Words>
+            </Head>
+            {columns.map((entry, i) => (
+              <Head key={entry.id} scope="col">
+                {i + 1} {entry.name}
+              </Head>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {build.cases.map((entry) => (
+            <tr key={entry.id}>
+              <Cell>{entry.name}</Cell>
+              {columns.map((column) => (
+                <CaseCell key={column.id} evaluation={answer(column.id)} id={entry.id} />
+              ))}
+            </tr>
+          ))}
+          {(['radiator', 'airflow', 'thermostat', 'cap'] as const).map((name) => (
+            <tr key={name}>
+              <Cell>{name.charAt(0).toUpperCase() + name.slice(1)}</Cell>
+              {columns.map((column) => {
+                const found = answer(column.id)?.answers[name];
+                return (
+                  <Cell key={column.id}>
+                    {found ? (
+                      <>
+                        <Words size="body" fontWeight={560} display="block">
+                          <Sentence text={found.headline} />
+                        </Words>
+                        <Words size="small" tone={found.verdict}>
+                          <Sentence text={found.sentence} />
+                        </Words>
+                      </>
+                    ) : (
+                      <Words tone="quiet">…</Words>
+                    )}
+                  </Cell>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <Heading marginTop="5">What differs</Heading>
+      {parts.length === 0 && <Paragraph tone="quiet">Nothing: these are copies.</Paragraph>}
+      <Table>
+        <tbody>
+          {parts.map((path) => (
+            <tr key={path}>
+              <Cell width="23%">{fieldSpec(`/variants/0/${path}`).title}</Cell>
+              {columns.map((column, i) => {
+                const value = valueIn(column, path);
+                const same =
+                  i > 0 &&
+                  JSON.stringify(value) === JSON.stringify(valueIn(columns[0] ?? column, path));
+                return (
+                  <Cell key={column.id}>
+                    <Words tone={same ? 'quiet' : 'ink'} fontWeight={same ? 430 : 620}>
+                      {said(path, value, units)}
+                    </Words>
+                  </Cell>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Box>
+  );
+}
+
+function CaseCell({
+  evaluation,
+  id,
+}: {
+  readonly evaluation: Evaluation | null;
+  readonly id: string;
+}) {
+  const found = evaluation?.cases.find((entry) => entry.id === id);
+  if (!found)
+    return (
+      <Cell>
+        <Words tone="quiet">…</Words>
+      </Cell>
+    );
+  const hot = found.timed ? found.timed.end_c : found.top_hose_c;
+  return (
+    <Cell>
+      <Row gap="2" alignItems="baseline">
+        <VerdictMark verdict={found.verdict} />
+        <Words size="strong">
+          <Quantity value={hot} kind="temperature" none="never settles" />
+        </Words>
+      </Row>
+      <Words size="small" tone="quiet" display="block">
+        {found.margin_k === null ? (
+          <>
+            <Quantity value={found.shortfall_kw} kind="power" /> short
+          </>
+        ) : (
+          <>
+            <Quantity value={Math.abs(found.margin_k)} kind="temperature_difference" />{' '}
+            {found.margin_k < 0 ? 'over' : 'left'}
+          </>
+        )}
+        {found.timed === null && found.limiting_ambient_c !== null && (
+          <>
+            ; limit in air of <Quantity value={found.limiting_ambient_c} kind="temperature" />
+          </>
+        )}
+      </Words>
+    </Cell>
+  );
+}

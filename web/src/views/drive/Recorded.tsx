@@ -1,0 +1,84 @@
+import { useState } from 'react';
+import { FilePicker } from '../../kit/overlay/FilePicker';
+import { Box, Button, Heading, Row, Words } from '../../kit/primitives';
+import { RefusedRows } from '../../kit/words/RefusedRows';
+import { importRecording } from '../../model/api/client';
+import type { Drive, RecordingImport } from '../../model/api/types';
+import { readText } from '../../model/document/buildFile';
+import { clock } from '../../model/document/drives';
+
+/** The recording that a drive follows, and how to give it one from a file. */
+export function Recorded({
+  drive,
+  onFollow,
+}: {
+  readonly drive: Drive;
+  readonly onFollow: (recording: Drive['recording']) => void;
+}) {
+  const [found, setFound] = useState<RecordingImport | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const { recording } = drive;
+
+  async function take(file: File) {
+    setFound(null);
+    setTrouble(null);
+    try {
+      const name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'Recording';
+      const answer = await importRecording(await readText(file), name);
+      setFound(answer);
+      if (answer.recording) onFollow(answer.recording);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
+    }
+  }
+
+  return (
+    <Box as="section" aria-label="Recording">
+      {recording && (
+        <>
+          <Heading>Recording</Heading>
+          <Words display="block" fontWeight={560}>
+            {recording.name}
+          </Words>
+          <Words display="block" tone="quiet" size="small">
+            {recording.rows} rows over {clock(recording.lasts_s)}
+          </Words>
+        </>
+      )}
+      <Row gap="0" flexWrap="wrap">
+        <FilePicker
+          look="bare"
+          label="Recorded drive"
+          accept=".csv,text/csv"
+          title="CSV with a header such as: time [s],speed [km/h],engine speed [rpm],altitude [m],ambient [°C]"
+          onFile={take}
+        >
+          {recording ? 'Another recording…' : 'Follow a recording (CSV)…'}
+        </FilePicker>
+        {recording && (
+          <Button look="bare" onClick={() => onFollow(null)}>
+            Back to legs
+          </Button>
+        )}
+      </Row>
+      {trouble && (
+        <Words role="alert" size="small" tone="fails" display="block">
+          Nothing was read: {trouble}
+        </Words>
+      )}
+      {found && found.refused.length > 0 && (
+        <Box role="alert" background="sunken" borderRadius="soft" padding="3">
+          <Words display="block" fontWeight={560}>
+            Nothing was read. Mend these and choose the file again:
+          </Words>
+          <RefusedRows label="Rows that cannot be read" rows={found.refused} />
+        </Box>
+      )}
+      {found?.recording && found.ignored.length > 0 && (
+        <Words role="status" size="small" tone="quiet" display="block">
+          Columns that are not read: {found.ignored.join(', ')}
+        </Words>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,259 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { type FormEvent, useEffect, useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { Page } from '../../app/Page';
+import { FilePicker } from '../../kit/overlay/FilePicker';
+import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Sentence } from '../../kit/words/Sentence';
+import { VerdictMark } from '../../kit/words/VerdictMark';
+import { createBuild, ProblemError } from '../../model/api/client';
+import { buildsQuery, healthQuery } from '../../model/api/queries';
+import type { BuildSummary } from '../../model/api/types';
+import { readBuild } from '../../model/document/buildFile';
+import { newBuild } from '../../model/document/newBuild';
+
+const Entry = chakra('li', {
+  base: {
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    _last: { borderBottom: '1px solid', borderColor: 'rule' },
+  },
+});
+const EntryLink = chakra(Link, {
+  base: {
+    display: 'grid',
+    gridTemplateColumns: {
+      base: 'minmax(0,1fr) 100px',
+      lg: 'minmax(0,240px) minmax(0,1fr) 110px 150px',
+    },
+    gap: '4',
+    alignItems: 'center',
+    paddingBlock: '4',
+    paddingInline: '3',
+    color: 'ink',
+    textDecoration: 'none',
+    _hover: { background: 'raised' },
+  },
+});
+
+/** All builds with their worst case, and a new one. */
+export function Home() {
+  const builds = useQuery(buildsQuery());
+  useEffect(() => {
+    document.title = 'Builds – Ebbrin';
+  }, []);
+  return (
+    <Page>
+      <Title textStyle="huge">Builds</Title>
+      <Paragraph tone="quiet" marginBlock="2" maxWidth="620px">
+        Which radiator, how much air, which thermostat, which cap: for an engine with more heat than
+        its car was made for.
+      </Paragraph>
+      <Box marginTop="6">
+        {builds.isPending && <Paragraph>Looking…</Paragraph>}
+        {builds.isError && (
+          <Paragraph role="alert" tone="fails">
+            The list cannot be read: {builds.error.message} Is Ebbrin running? Start it with
+            ./start, then{' '}
+            <Button look="bare" onClick={() => void builds.refetch()}>
+              try again
+            </Button>
+          </Paragraph>
+        )}
+        {builds.data && (
+          <ul aria-label="Builds">
+            {builds.data.map((build) => (
+              <BuildLine key={build.id} build={build} />
+            ))}
+          </ul>
+        )}
+        {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
+      </Box>
+      <NewBuild />
+      <OpenFile />
+      <LastBackup />
+    </Page>
+  );
+}
+
+function BuildLine({ build }: { readonly build: BuildSummary }) {
+  const saved = new Date(build.saved_at).toLocaleString([], {
+    dateStyle: 'medium',
+    timeStyle: 'short',
+  });
+  return (
+    <Entry>
+      <EntryLink to={`/builds/${build.id}`}>
+        <Box>
+          <Words size="large" display="block">
+            {build.name}
+          </Words>
+          <Words size="small" tone="quiet">
+            {build.workshop}
+          </Words>
+        </Box>
+        <Box>
+          {build.worst_case && (
+            <Words size="small" tone="quiet" display="block">
+              worst: {build.worst_case}
+            </Words>
+          )}
+          <Words size="body">
+            <Sentence text={build.sentence} />
+          </Words>
+        </Box>
+        <Box>
+          {build.verdict ? (
+            <VerdictMark verdict={build.verdict} />
+          ) : (
+            <Words tone={build.readable ? 'quiet' : 'fails'}>{standing(build)}</Words>
+          )}
+        </Box>
+        <Words size="small" tone="quiet" textAlign={{ lg: 'right' }}>
+          {saved}
+        </Words>
+      </EntryLink>
+    </Entry>
+  );
+}
+
+function standing(build: BuildSummary): string {
+  if (!build.readable) return 'cannot be read';
+  return build.judged ? 'not judged yet' : 'being judged…';
+}
+
+/** How old the newest copy of all builds is. */
+function LastBackup() {
+  const health = useQuery(healthQuery());
+  const backups = health.data?.backups;
+  if (!backups) return null;
+  const old = backups.made_at ? Date.now() - Date.parse(backups.made_at) > 2 * 86_400_000 : true;
+  const when = backups.made_at
+    ? new Date(backups.made_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
+    : null;
+  return (
+    <Paragraph tone={old ? 'fails' : 'quiet'} marginTop="8" aria-label="Backup">
+      {when
+        ? `Last backup of all builds: ${when}, ${backups.kept} kept. `
+        : 'No backup of these builds has been made. '}
+      Make one to take away with: ebbrin backup FILE.
+    </Paragraph>
+  );
+}
+
+/** A build from a file that was exported here or elsewhere. */
+function OpenFile() {
+  const navigate = useNavigate();
+  const open = useMutation({
+    mutationFn: async (file: File) => createBuild(await readBuild(file), crypto.randomUUID()),
+    onSuccess: (stored) => navigate(`/builds/${stored.id}`),
+  });
+  const errors = open.error instanceof ProblemError ? (open.error.problem.errors ?? []) : [];
+  return (
+    <Box as="section" aria-label="Open a file" marginTop="6">
+      <Row>
+        <FilePicker
+          label="File with a build"
+          accept=".json,application/json"
+          disabled={open.isPending}
+          onFile={(file) => open.mutate(file)}
+        >
+          Open a build from a file
+        </FilePicker>
+        <Words size="small" tone="quiet">
+          JSON, as a build's history exports it
+        </Words>
+      </Row>
+      {open.isError && (
+        <Box role="alert" marginTop="2">
+          <Words tone="fails" display="block">
+            This file cannot be opened. {open.error.message}
+          </Words>
+          <ul>
+            {errors.slice(0, 8).map((entry) => (
+              <li key={`${entry.path} ${entry.message}`}>
+                <Words size="small" tone="fails">
+                  {entry.path || 'the whole file'}: {entry.message}
+                </Words>
+              </li>
+            ))}
+          </ul>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function NewBuild() {
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [workshop, setWorkshop] = useState('');
+  const [missing, setMissing] = useState(false);
+  // Asked again after a broken connection, the very same is stored once.
+  const made = useMemo(
+    () => ({ build: newBuild(name.trim(), workshop.trim()), key: crypto.randomUUID() }),
+    [name, workshop],
+  );
+  const create = useMutation({
+    mutationFn: () => createBuild(made.build, made.key),
+    onSuccess: (stored) => navigate(`/builds/${stored.id}`),
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    setMissing(name.trim() === '');
+    if (name.trim() !== '') create.mutate();
+  }
+  return (
+    <Box as="section" aria-label="New build" marginTop="10">
+      <Heading>New build</Heading>
+      <form onSubmit={submit} noValidate>
+        <Row marginTop="2" alignItems="flex-end" flexWrap="wrap">
+          <Box width="260px">
+            <label htmlFor="new-name">
+              <Words size="small" tone="quiet">
+                What is it called?
+              </Words>
+            </label>
+            <Input
+              id="new-name"
+              value={name}
+              maxLength={120}
+              autoComplete="off"
+              aria-invalid={missing || undefined}
+              aria-describedby={missing ? 'new-name-wrong' : undefined}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </Box>
+          <Box width="260px">
+            <label htmlFor="new-workshop">
+              <Words size="small" tone="quiet">
+                Workshop (may stay empty)
+              </Words>
+            </label>
+            <Input
+              id="new-workshop"
+              value={workshop}
+              maxLength={120}
+              autoComplete="off"
+              onChange={(event) => setWorkshop(event.target.value)}
+            />
+          </Box>
+          <Button type="submit" look="main" disabled={create.isPending}>
+            Describe it
+          </Button>
+        </Row>
+        {missing && (
+          <Words id="new-name-wrong" role="alert" size="small" tone="fails">
+            Give the build a name first.
+          </Words>
+        )}
+        {create.isError && (
+          <Words role="alert" size="small" tone="fails">
+            It could not be made: {create.error.message} What you typed is still here.
+          </Words>
+        )}
+      </form>
+    </Box>
+  );
+}

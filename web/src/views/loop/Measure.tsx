@@ -1,0 +1,59 @@
+import { Box, Button, Heading, Row, Words } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import type { Evaluation } from '../../model/api/types';
+import { type StationName, stationOf } from '../../model/document/stations';
+
+/** What would settle most of the doubt in the worst case, at most six lines: what to measure first. */
+export function Measure({
+  evaluation,
+  onOpen,
+}: {
+  readonly evaluation: Evaluation;
+  readonly onOpen: (station: StationName) => void;
+}) {
+  const first = evaluation.measure_first;
+  return (
+    <Box as="section" aria-label="What to measure first">
+      <Heading marginTop="3">What to measure first</Heading>
+      <Words size="small" tone={first.changes ? 'ink' : 'quiet'} display="block">
+        <Sentence text={first.sentence} />
+      </Words>
+      {first.changes &&
+        first.unknowns.map((unknown) => {
+          const station = unknown.path ? stationOf(unknown.path) : 'engine';
+          return station && unknown.path ? (
+            <Button
+              key={`${unknown.path} ${unknown.swing_k}`}
+              look="bare"
+              textStyle="small"
+              whiteSpace="normal"
+              textAlign="left"
+              width="100%"
+              display="flex"
+              justifyContent="space-between"
+              alignItems="center"
+              paddingInline="0"
+              onClick={() => onOpen(station)}
+            >
+              <span>{unknown.title}</span>
+              <Worth share={unknown.settles} />
+            </Button>
+          ) : (
+            <Row key={unknown.name} justifyContent="space-between" minHeight="target">
+              <Words size="small">{unknown.title}</Words>
+              <Worth share={unknown.settles} />
+            </Row>
+          );
+        })}
+    </Box>
+  );
+}
+
+function Worth({ share }: { readonly share: number }) {
+  return (
+    <Words size="small" tone="ink" fontWeight={620} whiteSpace="nowrap">
+      <Quantity value={share} kind="share" />
+    </Words>
+  );
+}

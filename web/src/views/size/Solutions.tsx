@@ -1,0 +1,269 @@
+import { chakra } from '@chakra-ui/react';
+import {
+  Box,
+  Button,
+  FigureHead,
+  FigureTable,
+  Heading,
+  HiddenText,
+  Row,
+  Words,
+} from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import { VerdictMark } from '../../kit/words/VerdictMark';
+import type { SizedSolution } from '../../model/api/types';
+import { inDays } from '../../model/words/days';
+
+const Line = chakra('tr', {
+  base: {
+    borderTop: '1px solid',
+    borderColor: 'rule',
+    cursor: 'pointer',
+    _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
+  },
+});
+const Cell = chakra('td', {
+  base: { textAlign: 'right', padding: '1', whiteSpace: 'nowrap', verticalAlign: 'middle' },
+});
+const Choose = chakra('button', {
+  base: {
+    background: 'none',
+    border: 'none',
+    textAlign: 'left',
+    cursor: 'pointer',
+    minHeight: 'target',
+    width: '100%',
+    paddingInline: '2',
+  },
+});
+
+const SLOTS: Record<SizedSolution['parts'][number]['slot'], string> = {
+  radiator: 'Core',
+  fan: 'Fan',
+  shroud: 'Shroud',
+  pump: 'Pump',
+  coolant: 'Coolant',
+  thermostat: 'Thermostat',
+  fan_switch: 'Fan switch',
+  cap: 'Cap',
+};
+
+/** What a solution is best at, as its name. */
+export function titleOf(solution: SizedSolution): string {
+  return solution.titles
+    .map((title) => title.filter((part) => typeof part === 'string').join(''))
+    .join(', ');
+}
+
+/** The few, a row each. */
+export function SolutionRows({
+  solutions,
+  chosen,
+  full,
+  onChoose,
+  onOpen,
+}: {
+  readonly solutions: readonly SizedSolution[];
+  readonly chosen: number;
+  /** Whether the build holds no more variants. */
+  readonly full: boolean;
+  readonly onChoose: (solution: number) => void;
+  readonly onOpen: (solution: SizedSolution) => void;
+}) {
+  return (
+    <FigureTable aria-label="Solutions">
+      <thead>
+        <tr>
+          <FigureHead paddingLeft="2">Solution</FigureHead>
+          <FigureHead>in hand</FigureHead>
+          <FigureHead>chance</FigureHead>
+          <FigureHead>price</FigureHead>
+          <FigureHead>draws</FigureHead>
+          <FigureHead>face</FigureHead>
+          <FigureHead>
+            <HiddenText>Workbench</HiddenText>
+          </FigureHead>
+        </tr>
+      </thead>
+      <tbody>
+        {solutions.map((solution, i) => (
+          <Line
+            key={solution.variant.id}
+            data-selected={i === chosen || undefined}
+            onClick={() => onChoose(i)}
+          >
+            <Cell textAlign="left" whiteSpace="normal" padding="0">
+              <Choose aria-pressed={i === chosen} onClick={() => onChoose(i)}>
+                <Row gap="2">
+                  <Words size="strong" minWidth="16px">
+                    {i + 1}
+                  </Words>
+                  <VerdictMark verdict={solution.verdict} bare />
+                  <Words fontWeight={560}>{titleOf(solution)}</Words>
+                </Row>
+              </Choose>
+            </Cell>
+            <Cell>
+              <Quantity value={solution.margin_k} kind="temperature_difference" />
+            </Cell>
+            <Cell>
+              <Quantity value={solution.chance_share} kind="share" />
+            </Cell>
+            <Cell>
+              <Quantity value={solution.cost} kind="money" />
+            </Cell>
+            <Cell>
+              <Quantity value={solution.electric_w} kind="electric_power" />
+            </Cell>
+            <Cell>
+              <Quantity value={solution.face_m2} kind="area" />
+            </Cell>
+            <Cell padding="0">
+              <Button
+                look="bare"
+                disabled={full}
+                aria-label={`Open solution ${i + 1} in the workbench`}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onOpen(solution);
+                }}
+              >
+                open
+              </Button>
+            </Cell>
+          </Line>
+        ))}
+      </tbody>
+    </FigureTable>
+  );
+}
+
+/** One solution: its parts, what limits it, why its neighbours lost, and one press into the workbench. */
+export function SolutionDetail({
+  number,
+  solution,
+  full,
+  onOpen,
+}: {
+  readonly number: number;
+  readonly solution: SizedSolution;
+  /** Whether the build holds no more variants. */
+  readonly full: boolean;
+  readonly onOpen: (solution: SizedSolution) => void;
+}) {
+  const { radiator, airflow, thermostat, cap } = solution.answers;
+  return (
+    <Box
+      as="section"
+      aria-label={`Solution ${number}`}
+      background="sunken"
+      borderRadius="soft"
+      padding="4"
+      marginTop="3"
+    >
+      <Row justifyContent="space-between" alignItems="flex-start" gap="3">
+        <Heading>
+          {number} {titleOf(solution)}
+        </Heading>
+        <Button look="main" disabled={full} onClick={() => onOpen(solution)}>
+          Open in the workbench
+        </Button>
+      </Row>
+      {full && (
+        <Words size="small" tone="tight" display="block">
+          The build holds all the variants that it can: remove one first.
+        </Words>
+      )}
+      <Box
+        as="dl"
+        display="grid"
+        gridTemplateColumns="96px minmax(0,1fr) auto"
+        columnGap="3"
+        rowGap="1"
+        marginBlock="2"
+      >
+        {solution.parts.map((part) => (
+          <Box key={part.slot} display="contents">
+            <Words as="dt" tone="quiet" size="small" paddingTop="2px">
+              {SLOTS[part.slot]}
+            </Words>
+            <Words as="dd" fontWeight={part.new ? 620 : 430} tone={part.new ? 'ink' : 'quiet'}>
+              <Sentence text={part.text} />
+            </Words>
+            <Words as="dd" size="small" tone={part.new ? 'ink' : 'quiet'} textAlign="right">
+              {part.new ? (
+                <>
+                  new, <Quantity value={part.price} kind="money" />
+                </>
+              ) : (
+                'stays'
+              )}
+            </Words>
+          </Box>
+        ))}
+      </Box>
+      <Words display="block" marginTop="2">
+        <Sentence text={solution.limit} />
+      </Words>
+      <Heading marginTop="3">The four answers</Heading>
+      <Box
+        as="dl"
+        display="grid"
+        gridTemplateColumns="96px minmax(0,1fr)"
+        columnGap="3"
+        rowGap="1"
+        marginTop="1"
+      >
+        {(
+          [
+            ['Radiator', radiator],
+            ['Airflow', airflow],
+            ['Thermostat', thermostat],
+            ['Cap', cap],
+          ] as const
+        ).map(([title, answer]) => (
+          <Box key={title} display="contents">
+            <Words as="dt" tone="quiet" size="small" paddingTop="2px">
+              {title}
+            </Words>
+            <Words as="dd">
+              <Words fontWeight={620}>
+                <Sentence text={answer.headline} />
+              </Words>
+              : <Sentence text={answer.sentence} />
+            </Words>
+          </Box>
+        ))}
+      </Box>
+      {solution.neighbours.length > 0 && (
+        <>
+          <Heading marginTop="3">Why not its neighbours</Heading>
+          <ul>
+            {solution.neighbours.map((text) => (
+              <Words as="li" key={JSON.stringify(text)} display="block" marginTop="1">
+                <Sentence text={text} />
+              </Words>
+            ))}
+          </ul>
+        </>
+      )}
+      {solution.unsure.length > 0 && (
+        <>
+          <Heading marginTop="3">
+            All cases stay below their limits {inDays(solution.chance_share)} (
+            <Quantity value={solution.chance_share} kind="share" />
+            ). It hangs on
+          </Heading>
+          <ul>
+            {solution.unsure.map((text) => (
+              <Words as="li" key={JSON.stringify(text)} display="block" marginTop="1">
+                <Sentence text={text} />
+              </Words>
+            ))}
+          </ul>
+        </>
+      )}
+    </Box>
+  );
+}

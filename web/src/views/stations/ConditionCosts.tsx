@@ -1,0 +1,80 @@
+import { useId } from 'react';
+import { Figure } from '../../kit/chart/Figure';
+import { Box, Slider, Words } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import type { Conditions } from '../../model/api/types';
+import { fieldSpec, valueAt } from '../../model/document/fields';
+import { useSession } from '../../model/save/context';
+import { useCurves } from './useCurves';
+
+const MOST: Record<Conditions['conditions'][number]['field'], number> = {
+  blocked_tubes_share: 0.6,
+  blocked_face_share: 0.6,
+  scale_mm: 0.6,
+};
+
+/** What the core's condition costs: one slider for each fault, with the heat that it takes away. */
+export function ConditionCosts() {
+  const found = useCurves('condition');
+  return (
+    <Figure found={found} height={190}>
+      {(conditions) => (
+        <Box as="section" aria-label="What its condition costs">
+          {conditions.conditions.map((fault) => (
+            <Fault key={fault.field} fault={fault} />
+          ))}
+          <Words size="small" tone="quiet" display="block">
+            Each alone against a core without it, at{' '}
+            <Quantity value={conditions.at_c} kind="temperature" />, the limit, with the fan on;{' '}
+            <Quantity value={conditions.heat_kw} kind="power" /> are to be shed.
+          </Words>
+        </Box>
+      )}
+    </Figure>
+  );
+}
+
+function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) {
+  const id = useId();
+  const variant = useSession((s) => s.variant);
+  const path = `/variants/${variant}/radiator/${fault.field}`;
+  const stored = useSession((s) => valueAt(s.build, path)) as number | null;
+  const setValue = useSession((s) => s.setValue);
+  const spec = fieldSpec(path);
+  const last = fault.points.at(-1)?.value ?? MOST[fault.field];
+  const most = Math.min(MOST[fault.field], last);
+  const value = stored ?? fault.value;
+  return (
+    <Box
+      display="grid"
+      gridTemplateColumns="132px minmax(0,1fr) 64px 108px"
+      alignItems="center"
+      columnGap="3"
+    >
+      <label htmlFor={id}>
+        <Words>{spec.title}</Words>
+      </label>
+      <Slider
+        id={id}
+        type="range"
+        min={0}
+        max={most}
+        step={most / 60}
+        value={Math.min(value, most)}
+        onChange={(event) => setValue(path, Number(Number(event.target.value).toPrecision(3)))}
+      />
+      <Words fontWeight={560} textAlign="right">
+        <Quantity value={value} kind={spec.quantity} />
+      </Words>
+      <Words fontWeight={620} tone={fault.cost_kw >= 0.05 ? 'fails' : 'quiet'}>
+        {fault.cost_kw >= 0.05 ? (
+          <>
+            costs <Quantity value={fault.cost_kw} kind="power" />
+          </>
+        ) : (
+          'costs nothing'
+        )}
+      </Words>
+    </Box>
+  );
+}

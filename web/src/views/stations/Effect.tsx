@@ -1,0 +1,185 @@
+import type { ReactNode } from 'react';
+import { Box, Words } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import type { CaseResult, Evaluation } from '../../model/api/types';
+import type { StationName } from '../../model/document/stations';
+import { useSession } from '../../model/save/context';
+import { useShownCase } from '../../model/save/shownCase';
+import { Picture } from './Picture';
+
+/** What the station does in the shown case: its own few numbers, beside its fields. */
+export function Effect({ station }: { readonly station: StationName }) {
+  const evaluation = useSession((s) => s.evaluation);
+  const shown = useShownCase();
+  if (!evaluation || !shown) return null;
+  const notes = evaluation.findings.filter(
+    (f) =>
+      (f.station === station || (f.station === 'fan' && station === 'thermostat')) &&
+      (f.case_id === null || f.case_id === shown.id),
+  );
+  return (
+    <Box background="sunken" borderRadius="soft" padding="3" marginBottom={{ base: '5', lg: '0' }}>
+      <Words size="small" tone="quiet" display="block">
+        In {shown.name}
+      </Words>
+      <Words size="body" display="block" minHeight={station === 'cap' ? '5lh' : undefined}>
+        {says(station, evaluation, shown)}
+      </Words>
+      <Picture station={station} evaluation={evaluation} shown={shown} />
+      {notes.map((note) => (
+        <Words
+          key={JSON.stringify(note.text)}
+          size="body"
+          tone={note.kind === 'warning' ? 'fails' : 'quiet'}
+          display="block"
+          marginTop="1"
+        >
+          <Sentence text={note.text} />
+        </Words>
+      ))}
+    </Box>
+  );
+}
+
+function says(station: StationName, evaluation: Evaluation, c: CaseResult): ReactNode {
+  switch (station) {
+    case 'engine':
+      return (
+        <>
+          Brake power <Quantity value={c.heat.brake_power_kw} kind="power" /> sends{' '}
+          <B>
+            <Quantity value={c.heat.chosen_kw} kind="power" />
+          </B>{' '}
+          to the coolant
+          {c.heat.gearbox_kw > 0 && (
+            <>
+              ; gearbox <Quantity value={c.heat.gearbox_kw} kind="power" /> more at the cold tank
+            </>
+          )}
+          .
+        </>
+      );
+    case 'coolant':
+      return (
+        <>
+          Freezes at{' '}
+          <B>
+            <Quantity value={evaluation.ladder.freezes_c} kind="temperature" />
+          </B>
+          , boils at{' '}
+          <B>
+            <Quantity value={c.boils_c} kind="temperature" />
+          </B>{' '}
+          under the cap and at <Quantity value={c.boils_without_cap_c} kind="temperature" /> if the
+          cap fails. Flow <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />.
+        </>
+      );
+    case 'radiator':
+      return (
+        <>
+          Sheds{' '}
+          <B>
+            <Quantity value={c.shed_kw} kind="power" />
+          </B>{' '}
+          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />.{' '}
+          {c.wanted.to_limit
+            ? 'To come down to its limit it would take alone'
+            : 'For nine days in ten it would take alone'}
+          : {wanted(c.wanted.air)} of the air, {wanted(c.wanted.core)} of the core,{' '}
+          {wanted(c.wanted.coolant)} of the coolant flow.
+        </>
+      );
+    case 'air':
+      return (
+        <>
+          With the fan on{' '}
+          <B>
+            <Quantity value={c.air_available_m3_per_s} kind="airflow" />
+          </B>{' '}
+          pass the core at <Quantity value={c.air_available_pa} kind="air_pressure" />;{' '}
+          {c.air_needed_m3_per_s === null ? (
+            'no airflow would do.'
+          ) : (
+            <>
+              nine days in ten take{' '}
+              <B>
+                <Quantity value={c.air_needed_m3_per_s} kind="airflow" />
+              </B>{' '}
+              at <Quantity value={c.air_needed_pa} kind="air_pressure" />.
+            </>
+          )}{' '}
+          The fan serves <Quantity value={c.air_under_fan_share} kind="share" /> of the face.
+        </>
+      );
+    case 'flow':
+      return (
+        <>
+          <B>
+            <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />
+          </B>{' '}
+          against <Quantity value={c.pump_rise_kpa} kind="pressure" />; with the thermostat wide
+          open the engine warms it by{' '}
+          <Quantity value={c.full_flow_rise_k} kind="temperature_difference" />. The pump inlet is{' '}
+          <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear of boiling,{' '}
+          <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" /> with no pressure.
+          In the tubes <Quantity value={c.tube_velocity_m_per_s} kind="velocity" />, Re{' '}
+          {c.tube_reynolds.toFixed(0)}; in the hoses{' '}
+          <Quantity value={c.hose_velocity_m_per_s} kind="velocity" />.
+          {c.cavitation_rpm !== null && (
+            <>
+              {' '}
+              At this heat the pump inlet begins to boil at{' '}
+              <Quantity value={c.cavitation_rpm} kind="rotation" />.
+            </>
+          )}
+        </>
+      );
+    case 'thermostat':
+      return (
+        <>
+          Thermostat{' '}
+          <B>
+            <Quantity value={c.thermostat_lift} kind="share" />
+          </B>{' '}
+          open, fan on <Quantity value={c.fan_duty} kind="share" /> of the time.{' '}
+          <Sentence text={evaluation.answers.thermostat.sentence} />.{' '}
+          <Sentence text={c.detail ?? []} />
+        </>
+      );
+    case 'cap':
+      return (
+        <>
+          <B>
+            <Quantity value={c.boiling_margin_k} kind="temperature_difference" none="nothing" />
+          </B>{' '}
+          left to boiling,{' '}
+          <Quantity
+            value={c.boiling_margin_without_cap_k}
+            kind="temperature_difference"
+            none="nothing"
+          />{' '}
+          if the cap fails. Over all cases: <Sentence text={evaluation.answers.cap.sentence} />. The
+          fill grows by <Quantity value={evaluation.tank.growth_l} kind="volume" />: a recovery
+          bottle wants <Quantity value={evaluation.tank.bottle_l} kind="volume" /> free
+          {evaluation.tank.air_space_l !== null && (
+            <>
+              , a pressurised tank <Quantity value={evaluation.tank.air_space_l} kind="volume" /> of
+              air when cold
+            </>
+          )}
+          .
+        </>
+      );
+  }
+}
+
+/** How many times as much of one thing alone would be enough. */
+function wanted(factor: number | null): string {
+  if (factor === null) return 'no amount';
+  return factor < 0.2 ? 'a fifth or less' : `${factor.toFixed(factor < 2 ? 2 : 1)} times`;
+}
+
+function B({ children }: { readonly children: ReactNode }) {
+  return <Words size="strong">{children}</Words>;
+}

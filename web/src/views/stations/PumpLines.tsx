@@ -1,0 +1,94 @@
+import { memo } from 'react';
+import { Chart, Curve } from '../../kit/chart/Chart';
+import { Figure } from '../../kit/chart/Figure';
+import { Circle, Mark, Words } from '../../kit/primitives';
+import type { FlowLines } from '../../model/api/types';
+import { formatQuantity } from '../../model/units/format';
+import { useUnits } from '../../model/units/store';
+import { useCurves } from './useCurves';
+
+const points = (line: FlowLines['pump']) =>
+  line.map((p) => ({ x: p.flow_l_per_min, y: p.pressure_kpa }));
+
+/** Pump against resistances, the thermostat open and shut, and where its inlet begins to boil. */
+export function PumpLines() {
+  const found = useCurves('flow');
+  return (
+    <Figure found={found} height={236}>
+      {(lines) => <Drawn lines={lines} />}
+    </Figure>
+  );
+}
+
+const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
+  const units = useUnits((u) => u.units);
+  const { now, cavitates } = lines;
+  const most = Math.max(...lines.pump.map((p) => p.flow_l_per_min));
+  const top = Math.max(...lines.pump.map((p) => p.pressure_kpa)) * 1.15;
+  const near = cavitates && cavitates.flow_l_per_min < most && cavitates.pressure_kpa < top;
+  const at = `${formatQuantity(now.flow_l_per_min, 'coolant_flow', units)} at ${formatQuantity(now.pressure_kpa, 'pressure', units)}`;
+  const boils = cavitates
+    ? `with the coolant as hot as it is here, the inlet begins to boil at ${formatQuantity(cavitates.rpm, 'rotation', units)}, ${formatQuantity(cavitates.flow_l_per_min, 'coolant_flow', units)}`
+    : 'no engine speed makes the inlet boil at this temperature';
+  return (
+    <figure>
+      <Chart
+        label={`Pump and resistances: ${at} through the engine; ${boils}.`}
+        height={206}
+        room={118}
+        x={{ kind: 'coolant_flow', from: 0, to: most, of: 'in all' }}
+        y={{ kind: 'pressure', from: 0, to: top }}
+      >
+        {(place) => (
+          <>
+            <Curve
+              main
+              place={place}
+              points={points(lines.pump)}
+              name={`pump at ${formatQuantity(now.rpm, 'rotation', units)}`}
+              at={{ x: place.left + 6, y: place.y(lines.pump[0]?.pressure_kpa ?? 0) - 7 }}
+            />
+            <Curve place={place} points={points(lines.wide_open)} name="thermostat open" />
+            <Curve dashed place={place} points={points(lines.shut)} name="shut" />
+            <Circle
+              cx={place.x(now.flow_l_per_min)}
+              cy={place.y(now.pressure_kpa)}
+              r="5"
+              fill="accent"
+            />
+            <Mark
+              x={place.x(now.flow_l_per_min) + 10}
+              y={place.y(now.pressure_kpa) - 7}
+              weight="strong"
+              over
+            >
+              {formatQuantity(now.flow_l_per_min, 'coolant_flow', units)}
+            </Mark>
+            {near && (
+              <>
+                <Circle
+                  cx={place.x(cavitates.flow_l_per_min)}
+                  cy={place.y(cavitates.pressure_kpa)}
+                  r="5"
+                  fill="ground"
+                  stroke="fails"
+                  strokeWidth="2.5"
+                />
+                <Mark
+                  x={place.x(cavitates.flow_l_per_min) + 10}
+                  y={place.y(cavitates.pressure_kpa) + 4}
+                  fill="fails"
+                >
+                  inlet boils
+                </Mark>
+              </>
+            )}
+          </>
+        )}
+      </Chart>
+      <Words as="figcaption" size="small" tone="quiet" display="block">
+        Through pump and engine: {at}; {boils}.
+      </Words>
+    </figure>
+  );
+});

@@ -1,0 +1,174 @@
+import { memo } from 'react';
+import { Chart, Curve } from '../../kit/chart/Chart';
+import { Figure } from '../../kit/chart/Figure';
+import { Circle, FigureCell, FigureHead, FigureTable, Line, Mark } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { VerdictMark } from '../../kit/words/VerdictMark';
+import type { Coolants, Evaluation } from '../../model/api/types';
+import { formatQuantity } from '../../model/units/format';
+import { useUnits } from '../../model/units/store';
+import { useCurves } from './useCurves';
+
+const NAMES: Record<Coolants['outcomes'][number]['kind'], string> = {
+  water: 'Water',
+  ethylene_glycol: 'Ethylene glycol',
+  propylene_glycol: 'Propylene glycol',
+  waterless: 'Waterless glycol',
+};
+
+/** Coolants side by side in this build, and freezing and boiling against strength. */
+export function Strength({ evaluation }: { readonly evaluation: Evaluation }) {
+  const found = useCurves('coolants');
+  return (
+    <Figure found={found} height={430}>
+      {(coolants) => (
+        <>
+          <Drawn
+            coolants={coolants}
+            coldest={Math.min(...evaluation.cases.map((c) => c.ambient_c))}
+          />
+          <Compared coolants={coolants} />
+        </>
+      )}
+    </Figure>
+  );
+}
+
+const Drawn = memo(function Drawn({
+  coolants,
+  coldest,
+}: {
+  readonly coolants: Coolants;
+  readonly coldest: number;
+}) {
+  const units = useUnits((u) => u.units);
+  const { strengths } = coolants;
+  const fitted = coolants.outcomes.find((o) => o.fitted);
+  const share = fitted?.kind === coolants.strength_of ? fitted.share : null;
+  const all = strengths.flatMap((p) => [p.freezes_c, p.boils_c]);
+  const residue = coolants.strength_of === 'waterless';
+  const last = strengths.at(-1);
+  const label = `Freezing and boiling of ${NAMES[coolants.strength_of].toLowerCase()} against ${residue ? 'the water left in it' : 'its share'}${fitted && share !== null ? `: now ${formatQuantity(share, 'share', units)}, freezes at ${formatQuantity(fitted.freezes_c, 'temperature', units)}, boils at ${formatQuantity(fitted.boils_c, 'temperature', units)} under the cap` : ''}.`;
+  return (
+    <figure>
+      <Chart
+        label={label}
+        height={206}
+        room={132}
+        x={{
+          kind: 'share',
+          from: 0,
+          to: last?.share ?? 1,
+          of: residue ? 'water left' : 'glycol',
+        }}
+        y={{ kind: 'temperature', from: Math.min(...all, -20) - 5, to: Math.max(...all) + 8 }}
+      >
+        {(place) => (
+          <>
+            <Curve
+              main
+              place={place}
+              points={strengths.map((p) => ({ x: p.share, y: p.boils_c }))}
+              name="boils under the cap"
+            />
+            <Curve
+              place={place}
+              dashed
+              points={strengths.map((p) => ({ x: p.share, y: p.boils_without_cap_c }))}
+              name="boils, cap failed"
+              at={{
+                x: place.right + 8,
+                y: Math.max(
+                  place.y(last?.boils_without_cap_c ?? 0) + 4,
+                  place.y(last?.boils_c ?? 0) + 20,
+                ),
+              }}
+            />
+            <Curve
+              place={place}
+              points={strengths.map((p) => ({ x: p.share, y: p.freezes_c }))}
+              name="freezes"
+            />
+            <Line
+              x1={place.left}
+              x2={place.right}
+              y1={place.y(coldest)}
+              y2={place.y(coldest)}
+              stroke="air"
+              strokeWidth="1.5"
+            />
+            <Mark x={place.right + 8} y={place.y(coldest) + 4}>
+              {`coldest case ${formatQuantity(coldest, 'temperature', units)}`}
+            </Mark>
+            {fitted && share !== null && (
+              <>
+                <Line
+                  x1={place.x(share)}
+                  x2={place.x(share)}
+                  y1={place.y(fitted.freezes_c)}
+                  y2={place.y(fitted.boils_c)}
+                  stroke="accent"
+                  strokeWidth="1.5"
+                />
+                <Circle cx={place.x(share)} cy={place.y(fitted.freezes_c)} r="5" fill="accent" />
+                <Circle cx={place.x(share)} cy={place.y(fitted.boils_c)} r="5" fill="accent" />
+                <Mark x={place.x(share) + 8} y={place.y(40)} weight="strong">
+                  {formatQuantity(share, 'share', units)}
+                </Mark>
+              </>
+            )}
+          </>
+        )}
+      </Chart>
+    </figure>
+  );
+});
+
+function Compared({ coolants }: { readonly coolants: Coolants }) {
+  return (
+    <FigureTable aria-label="Coolants in this build">
+      <thead>
+        <tr>
+          <FigureHead textAlign="left">In this build</FigureHead>
+          <FigureHead>top hose</FigureHead>
+          <FigureHead>to boiling</FigureHead>
+          <FigureHead>freezes</FigureHead>
+          <FigureHead>flow</FigureHead>
+          <FigureHead textAlign="left">case</FigureHead>
+          <FigureHead textAlign="left">build</FigureHead>
+        </tr>
+      </thead>
+      <tbody>
+        {coolants.outcomes.map((o) => (
+          <tr key={`${o.kind} ${o.share}`}>
+            <FigureCell textAlign="left" fontWeight={o.fitted ? 640 : 430}>
+              {NAMES[o.kind]}{' '}
+              {o.share !== null && o.kind !== 'waterless' && (
+                <Quantity value={o.share} kind="share" />
+              )}
+              {o.fitted && ', fitted'}
+            </FigureCell>
+            <FigureCell>
+              <Quantity value={o.top_hose_c} kind="temperature" none="no end" />
+            </FigureCell>
+            <FigureCell>
+              <Quantity value={o.boiling_margin_k} kind="temperature_difference" none="–" />
+            </FigureCell>
+            <FigureCell>
+              <Quantity value={o.freezes_c} kind="temperature" />
+            </FigureCell>
+            <FigureCell>
+              <Quantity value={o.coolant_flow_l_per_min} kind="coolant_flow" />
+            </FigureCell>
+            <FigureCell textAlign="left">
+              <VerdictMark verdict={o.verdict} />
+            </FigureCell>
+            <FigureCell textAlign="left">
+              <VerdictMark verdict={o.build_verdict} />
+            </FigureCell>
+          </tr>
+        ))}
+      </tbody>
+    </FigureTable>
+  );
+}

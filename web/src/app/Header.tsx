@@ -1,7 +1,7 @@
-import { chakra } from '@chakra-ui/react';
-import { memo } from 'react';
-import { Link } from 'react-router';
-import { Box, Button, Input, Row, Select, Words } from '../kit/primitives';
+import { memo, useState } from 'react';
+import { Brand } from '../kit/page/Brand';
+import { usePhone } from '../kit/page/usePhone';
+import { Box, Button, HiddenText, Input, Row, Select, Words } from '../kit/primitives';
 import { useMode } from '../kit/theme/mode';
 import { useSession } from '../model/save/context';
 import type { SaveState } from '../model/save/session';
@@ -17,25 +17,6 @@ const SAVE_WORDS: Record<SaveState, string> = {
   refused: 'not saved',
   conflict: 'not saved: two versions',
 };
-
-const BrandLink = chakra(Link, {
-  base: {
-    textDecoration: 'none',
-    display: 'inline-flex',
-    alignItems: 'center',
-    minHeight: 'target',
-  },
-});
-
-export function Brand() {
-  return (
-    <BrandLink to="/" aria-label="Ebbrin, all builds">
-      <Words size="large" tone="accent">
-        ebbrin
-      </Words>
-    </BrandLink>
-  );
-}
 
 /** Units and light or dark, on every page. */
 export function Preferences() {
@@ -59,13 +40,9 @@ export function Preferences() {
 
 export const Header = memo(function Header({
   onHistory,
-  onSize,
-  onDrive,
   onSheet,
 }: {
   readonly onHistory: () => void;
-  readonly onSize: () => void;
-  readonly onDrive: () => void;
   readonly onSheet: (sheet: SheetName) => void;
 }) {
   const name = useSession((s) => s.build.name);
@@ -81,13 +58,50 @@ export const Header = memo(function Header({
   const saveState = useSession((s) => s.saveState);
   const savedAt = useSession((s) => s.savedAt);
   const time = new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+  const phone = usePhone();
+  const [more, setMore] = useState(false);
+  const trouble = !['saved', 'waiting', 'saving'].includes(saveState);
+  const saved = (
+    <Button
+      look="bare"
+      title="History of the build"
+      paddingInline="1"
+      minWidth={{ base: '0', md: '116px' }}
+      textAlign="right"
+      textStyle="small"
+      color={saveState === 'saved' ? 'quiet' : 'tight'}
+      data-save={saveState}
+      onClick={onHistory}
+    >
+      {SAVE_WORDS[saveState]}
+      {saveState === 'saved' ? ` ${time}` : ''}
+    </Button>
+  );
+  const settings = (
+    <>
+      <SiteField path="/site/ambient_c" />
+      <SiteField path="/site/altitude_m" />
+      <Button
+        look="bare"
+        title="W"
+        aria-pressed={whatIf !== null}
+        onClick={() => tryAt(whatIf ? null : (site ?? null))}
+      >
+        What if
+      </Button>
+      <Preferences />
+      <Button look="bare" title="?" aria-label="Keys" onClick={() => onSheet('keys')}>
+        ?
+      </Button>
+    </>
+  );
   return (
     <Box
       as="header"
       display="flex"
       flexWrap="wrap"
       alignItems="center"
-      gap="2"
+      gap={{ base: '1', md: '2' }}
       paddingInline={{ base: '3', lg: '6' }}
       paddingBlock="1"
       borderBottom="1px solid"
@@ -99,14 +113,14 @@ export const Header = memo(function Header({
           {workshop}
         </Words>
       )}
-      <Box flex="1 1 120px" maxWidth="220px">
+      <Box flex={{ base: '1 1 80px', md: '1 1 120px' }} maxWidth={{ md: '220px' }} minWidth="0">
         <Input
           aria-label="Name of the build"
           value={name}
           maxLength={120}
           border="none"
           background="transparent"
-          textStyle="large"
+          textStyle={{ base: 'strong', md: 'large' }}
           paddingInline="2"
           aria-invalid={name.trim() === '' || undefined}
           onChange={(event) => setValue('/name', event.target.value)}
@@ -133,43 +147,35 @@ export const Header = memo(function Header({
         >
           ↷
         </Button>
-        <Button title="Z" marginLeft="2" paddingInline="3" onClick={onSize}>
-          Size it
-        </Button>
-        <Button title="G" marginLeft="2" paddingInline="3" onClick={onDrive}>
-          Drive it
-        </Button>
       </Row>
-      <Box flex="1" />
-      <SiteField path="/site/ambient_c" />
-      <SiteField path="/site/altitude_m" />
-      <Button
-        look="bare"
-        title="W"
-        aria-pressed={whatIf !== null}
-        onClick={() => tryAt(whatIf ? null : (site ?? null))}
-      >
-        What if
-      </Button>
-      <Preferences />
-      <Button look="bare" title="?" aria-label="Keys" onClick={() => onSheet('keys')}>
-        ?
-      </Button>
-      <Button
-        look="bare"
-        title="History of the build"
-        paddingInline="1"
-        minWidth="116px"
-        textAlign="right"
-        textStyle="small"
-        color={saveState === 'saved' ? 'quiet' : 'tight'}
-        aria-live="polite"
-        data-save={saveState}
-        onClick={onHistory}
-      >
-        {SAVE_WORDS[saveState]}
-        {saveState === 'saved' ? ` ${time}` : ''}
-      </Button>
+      {phone ? (
+        <>
+          <Button
+            look="bare"
+            aria-expanded={more}
+            aria-label="Air, units and more"
+            minWidth="target"
+            onClick={() => setMore(!more)}
+          >
+            ⋯
+          </Button>
+          {(more || trouble) && (
+            <Row flexWrap="wrap" gap="2" width="100%" paddingBottom="1">
+              {more && settings}
+              {saved}
+            </Row>
+          )}
+        </>
+      ) : (
+        <>
+          <Box flex="1" />
+          {settings}
+          {saved}
+        </>
+      )}
+      <HiddenText role="status" aria-label="Saving">
+        {trouble ? SAVE_WORDS[saveState] : ''}
+      </HiddenText>
     </Box>
   );
 });

@@ -3,6 +3,7 @@ import { Box, Button, Input, Row, Station, Words } from '../kit/primitives';
 import { VerdictMark } from '../kit/words/VerdictMark';
 import type { Evaluation } from '../model/api/types';
 import { duplicated, MOST_VARIANTS, removed } from '../model/document/edit';
+import { usePlaces } from '../model/places';
 import { useSession } from '../model/save/context';
 import { CopyAnswers } from './CopyAnswers';
 
@@ -10,16 +11,14 @@ import { CopyAnswers } from './CopyAnswers';
 export const Variants = memo(function Variants({
   evaluation,
   comparing,
-  onCompare,
 }: {
   readonly evaluation: Evaluation;
   readonly comparing: boolean;
-  readonly onCompare: (on: boolean) => void;
 }) {
   const build = useSession((s) => s.build);
   const index = useSession((s) => s.variant);
   const further = useSession((s) => s.further);
-  const choose = useSession((s) => s.chooseVariant);
+  const places = usePlaces();
   const setBuild = useSession((s) => s.setBuild);
   const [renaming, setRenaming] = useState(false);
   const shown = build.variants[index];
@@ -30,7 +29,7 @@ export const Variants = memo(function Variants({
     if (!shown) return;
     const next = duplicated(build, shown.id);
     setBuild(next);
-    choose(next.variants.at(-1)?.id ?? shown.id);
+    places.showVariant(next.variants.at(-1)?.id ?? shown.id);
     setRenaming(true);
   }
 
@@ -62,7 +61,7 @@ export const Variants = memo(function Variants({
             maxWidth="240px"
             onClick={() => {
               setRenaming(false);
-              choose(entry.id);
+              places.showVariant(entry.id);
             }}
           >
             <Box
@@ -107,7 +106,11 @@ export const Variants = memo(function Variants({
             Remove
           </Button>
           {build.variants.length > 1 && (
-            <Button look="bare" aria-pressed={comparing} onClick={() => onCompare(!comparing)}>
+            <Button
+              look="bare"
+              aria-pressed={comparing}
+              onClick={() => places.to(comparing ? '' : 'compare')}
+            >
               {comparing ? 'Back to the loop' : 'Compare'}
             </Button>
           )}

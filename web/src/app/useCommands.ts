@@ -1,15 +1,20 @@
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
+import { useKeys } from '../kit/page/keys';
+import { addressIn } from '../kit/page/place';
 import { useMode } from '../kit/theme/mode';
 import { download } from '../model/document/buildFile';
 import { duplicated, MOST_VARIANTS } from '../model/document/edit';
 import { type StationName, stationNames, stations } from '../model/document/stations';
+import { usePlaces } from '../model/places';
 import { useOpened, useSession } from '../model/save/context';
 import { unitSets } from '../model/units/quantities';
 import { useUnits } from '../model/units/store';
+import { plainText } from '../model/words/plainText';
+import { usePull } from '../views/loop/usePull';
+import { places } from './manifest';
 import type { Command } from './palette/commands';
 
-type Go = (changes: Record<string, string | null>) => void;
 export type SheetName = 'palette' | 'keys' | 'units';
 
 const STATION_KEYS: Record<StationName, string> = {
@@ -22,77 +27,51 @@ const STATION_KEYS: Record<StationName, string> = {
   cap: 'B',
 };
 
-const CLOSED = {
-  station: null,
-  edit: null,
-  compare: null,
-  history: null,
-  rows: null,
-  size: null,
-  drive: null,
-};
-
 /** All that can be done with the opened build, for keys and palette. */
-export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[] {
+export function useCommands(show: (sheet: SheetName) => void): Command[] {
+  const to = usePlaces();
+  const pull = usePull();
+  const levers = useSession((s) => s.further?.levers ?? null);
   const navigate = useNavigate();
   const session = useOpened();
   const cases = useSession((s) => s.build.cases);
   const variants = useSession((s) => s.build.variants);
   const units = useUnits((u) => u.choose);
+  const shownUnits = useUnits((u) => u.units);
+  const keys = useKeys((k) => k.turn);
   const mode = useMode((m) => m.choose);
   return useMemo(() => {
     const state = session.getState;
     const step = (by: number) => {
-      const { build, variant, chooseVariant } = state();
+      const { build, variant } = state();
       const next = build.variants[(variant + by + build.variants.length) % build.variants.length];
-      if (next) chooseVariant(next.id);
+      if (next) to.showVariant(next.id, undefined, true);
     };
     const nextCase = (by: number) => {
       const { evaluation } = state();
       const ids = evaluation?.cases.map((entry) => entry.id) ?? [];
       const shown = new URLSearchParams(window.location.search).get('case') ?? ids[0] ?? '';
       const id = ids[(Math.max(ids.indexOf(shown), 0) + by + ids.length) % ids.length];
-      if (id) go({ case: id });
+      if (id) to.showCase(id, true);
     };
     const commands: Command[] = [
       ...stationNames.map((station) => ({
         name: stations[station].title,
         group: 'Open',
         keys: STATION_KEYS[station],
-        run: () => go({ ...CLOSED, station }),
+        run: () => to.to(`stations/${station}`),
       })),
-      { name: 'The loop', group: 'Open', keys: 'Escape', run: () => go(CLOSED) },
-      {
-        name: 'All cases as rows',
-        group: 'Open',
-        keys: 'D',
-        run: () => go({ ...CLOSED, rows: '1' }),
-      },
-      {
-        name: 'Size it: which parts would do',
-        group: 'Open',
-        keys: 'Z',
-        run: () => go({ ...CLOSED, size: '1' }),
-      },
-      {
-        name: 'Drive it: the build over time, with its faults',
-        group: 'Open',
-        keys: 'G',
-        run: () => go({ ...CLOSED, drive: '1' }),
-      },
-      { name: 'History', group: 'Open', keys: 'H', run: () => go({ ...CLOSED, history: '1' }) },
+      ...places.flatMap((place) =>
+        place.command
+          ? [{ ...place.command, group: 'Open', run: () => to.to(addressIn(place)) }]
+          : [],
+      ),
       { name: 'The shelf', group: 'Open', run: () => navigate('/shelf') },
       { name: 'All builds', group: 'Open', run: () => navigate('/') },
       { name: 'Next case', group: 'Look', keys: 'J', run: () => nextCase(1) },
       { name: 'Case before', group: 'Look', keys: 'K', run: () => nextCase(-1) },
       { name: 'Next variant', group: 'Look', keys: ']', run: () => step(1) },
       { name: 'Variant before', group: 'Look', keys: '[', run: () => step(-1) },
-      {
-        name: 'Variants side by side',
-        group: 'Look',
-        keys: 'S',
-        run: () => go({ ...CLOSED, compare: '1' }),
-      },
       {
         name: 'What if: another ambient or altitude',
         group: 'Look',
@@ -107,12 +86,12 @@ export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[]
         group: 'Change',
         keys: 'V',
         run: () => {
-          const { build, variant, setBuild, chooseVariant } = state();
+          const { build, variant, setBuild } = state();
           const shown = build.variants[variant];
           if (!shown || build.variants.length >= MOST_VARIANTS) return;
           const next = duplicated(build, shown.id);
           setBuild(next);
-          chooseVariant(next.variants.at(-1)?.id ?? shown.id);
+          to.showVariant(next.variants.at(-1)?.id ?? shown.id);
         },
       },
       { name: 'Undo', group: 'Change', keys: 'Ctrl+Z', run: () => state().undo() },
@@ -126,19 +105,26 @@ export function useCommands(go: Go, show: (sheet: SheetName) => void): Command[]
         group: 'Help',
         run: () => units(set),
       })),
+      { name: 'Single keys on or off', group: 'Help', run: () => keys() },
       { name: 'Light', group: 'Help', run: () => mode('light') },
       { name: 'Dark', group: 'Help', run: () => mode('dark') },
       ...cases.map((entry) => ({
         name: entry.name,
         group: 'Edit case',
-        run: () => go({ ...CLOSED, edit: entry.id, case: entry.id }),
+        run: () => to.to(`cases/${entry.id}`, entry.id),
       })),
       ...variants.map((entry) => ({
         name: entry.name,
         group: 'Show variant',
-        run: () => state().chooseVariant(entry.id),
+        run: () => to.showVariant(entry.id),
       })),
     ];
+    for (const lever of levers ?? [])
+      commands.push({
+        name: plainText(lever.text, shownUnits),
+        group: 'Try a lever',
+        run: () => void pull(lever.name),
+      });
     return commands;
-  }, [session, cases, variants, units, mode, navigate, go, show]);
+  }, [session, cases, variants, levers, units, shownUnits, mode, keys, navigate, to, pull, show]);
 }

@@ -80,7 +80,13 @@ export const Station = chakra('button', {
     padding: '3',
     minHeight: 'target',
     _hover: { background: 'accentSoft' },
-    _pressed: { background: 'accent', color: 'onAccent', borderColor: 'accent' },
+    _pressed: {
+      background: 'accent',
+      color: 'onAccent',
+      borderColor: 'accent',
+      // Under the mouse it stays what it is: light words on dark.
+      _hover: { background: 'accent' },
+    },
   },
 });
 
@@ -91,7 +97,7 @@ export const Input = chakra('input', {
     paddingInline: '3',
     background: 'raised',
     border: '1px solid',
-    borderColor: 'rule',
+    borderColor: 'field',
     borderRadius: 'soft',
     textStyle: 'strong',
     fontWeight: 520,
@@ -183,7 +189,7 @@ export const Select = chakra('select', {
     paddingInline: '2',
     background: 'raised',
     border: '1px solid',
-    borderColor: 'rule',
+    borderColor: 'field',
     borderRadius: 'soft',
     textStyle: 'body',
     fontWeight: 520,

@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useEffect, useId, useState } from 'react';
 import { Dialog } from '../../kit/overlay/Dialog';
-import { Box, Heading, Input, Words } from '../../kit/primitives';
+import { useKeys } from '../../kit/page/keys';
+import { Box, Heading, Input, Tick, Words } from '../../kit/primitives';
 import { type Command, keysOf, matching } from './commands';
 
 const Keys = chakra('kbd', {
@@ -35,6 +36,7 @@ const shownKeys = (command: Command) => command.keys?.replace('Escape', 'Esc');
 
 /** Runs the command whose keys are pressed, unless a field is being typed in or a sheet is open. */
 export function useShortcuts(commands: readonly Command[]) {
+  const single = useKeys((k) => k.single);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement | null;
@@ -46,6 +48,7 @@ export function useShortcuts(commands: readonly Command[]) {
       // In a field only these two mean something: everything else is text, or the field's own undo.
       if (
         !command ||
+        (!single && keys.length === 1) ||
         (typing && keys !== 'Ctrl+K' && keys !== 'Escape') ||
         document.querySelector('dialog[open]')
       )
@@ -57,7 +60,7 @@ export function useShortcuts(commands: readonly Command[]) {
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [commands]);
+  }, [commands, single]);
 }
 
 /** Any command by a few letters of its name. */
@@ -151,10 +154,15 @@ export function Shortcuts({
   readonly commands: readonly Command[];
   readonly onClose: () => void;
 }) {
+  const { single, turn } = useKeys();
   const keyed = commands.filter((command) => command.keys);
   const groups = [...new Set(keyed.map((command) => command.group))];
   return (
     <Dialog title="Keys" onClose={onClose}>
+      <Box as="label" display="flex" alignItems="center" gap="2" minHeight="target">
+        <Tick type="checkbox" checked={single} onChange={turn} />
+        <Words>Single letters are commands</Words>
+      </Box>
       {groups.map((group) => (
         <Box as="section" key={group} aria-label={group} marginBottom="4">
           <Heading>{group}</Heading>

@@ -27,6 +27,8 @@ const colors = {
   honeySoft: { value: '#3c3015' },
   rose: { value: '#ff9ba5' },
   roseSoft: { value: '#45202a' },
+  slate: { value: '#7f7a68' },
+  nightSlate: { value: '#7d8890' },
   mist: { value: '#9fb0b8' },
   nightMist: { value: '#5b6d77' },
 };
@@ -43,6 +45,8 @@ const semanticColors = {
   quiet: pair('lead', 'ash'),
   rule: pair('line', 'nightLine'),
   edge: pair('graphite', 'ash'),
+  /** Of what is typed into: 3:1 against the ground and the field (WCAG 1.4.11). */
+  field: pair('slate', 'nightSlate'),
   accent: pair('pine', 'mint'),
   onAccent: pair('sheet', 'night'),
   accentSoft: pair('pineSoft', 'mintSoft'),
@@ -102,6 +106,7 @@ export const system = createSystem(
         fonts: { body: { value: "'Archivo Variable', sans-serif" } },
         radii: { soft: { value: '4px' }, round: { value: '999px' } },
         sizes: { target: { value: '44px' } },
+        zIndex: { strip: { value: 5 }, skip: { value: 20 } },
         spacing: {
           1: { value: '4px' },
           2: { value: '8px' },

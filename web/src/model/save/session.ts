@@ -77,10 +77,11 @@ export interface SessionState {
 
 const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('ebbrin');
 
-export async function openSession(id: string) {
+/** Opens a build at a variant, the first if none of that id is there. */
+export async function openSession(id: string, variant?: string) {
   const stored = await openBuild(id);
   const draft = await findDraft(id);
-  return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {});
+  return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {}, variant);
 }
 
 /** The build at another site; the very same build without one. */
@@ -94,7 +95,9 @@ function createSession(
   stored: StoredBuild,
   draft: { base: number; build: Build; pending?: Pending | null } | null,
   texts: Record<string, string>,
+  wanted?: string,
 ) {
+  const opened = draft?.build ?? stored.build;
   let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
   let furtherTimer: ReturnType<typeof setTimeout> | undefined;
@@ -107,10 +110,13 @@ function createSession(
 
   const store = createStore<SessionState>()((set, get) => ({
     id: stored.id,
-    variant: 0,
+    variant: Math.max(
+      opened.variants.findIndex((entry) => entry.id === wanted),
+      0,
+    ),
     revision: draft?.base ?? stored.revision,
-    build: draft?.build ?? stored.build,
-    asked: draft?.build ?? stored.build,
+    build: opened,
+    asked: opened,
     whatIf: null,
     dirty: draft !== null,
     savedAt: stored.saved_at,

@@ -36,7 +36,12 @@ export const Strip = memo(function Strip({
           borderColor={entry.id === shownId ? 'edge' : 'rule'}
           paddingBlock="1"
           paddingInline="3"
-          _pressed={{ background: 'raised', color: 'ink', borderColor: 'edge' }}
+          _pressed={{
+            background: 'raised',
+            color: 'ink',
+            borderColor: 'edge',
+            _hover: { background: 'accentSoft' },
+          }}
         >
           <Words size="small" display="block">
             {entry.name}

@@ -2,7 +2,7 @@
 
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Brand } from '../../app/Header';
+import { Brand } from '../../kit/page/Brand';
 import { Box, Button, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { ProblemError, saveBuild } from '../../model/api/client';
 import type { Build, ProblemField, UnreadableProblem } from '../../model/api/types';

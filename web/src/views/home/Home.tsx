@@ -2,7 +2,6 @@ import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { Page } from '../../app/Page';
 import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
@@ -44,7 +43,7 @@ export function Home() {
     document.title = 'Builds – Ebbrin';
   }, []);
   return (
-    <Page>
+    <>
       <Title textStyle="huge">Builds</Title>
       <Paragraph tone="quiet" marginBlock="2" maxWidth="620px">
         Which radiator, how much air, which thermostat, which cap: for an engine with more heat than
@@ -73,7 +72,7 @@ export function Home() {
       <NewBuild />
       <OpenFile />
       <LastBackup />
-    </Page>
+    </>
   );
 }
 

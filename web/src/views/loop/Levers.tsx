@@ -2,10 +2,10 @@ import { useState } from 'react';
 import { Box, Button, Heading, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { ProblemError, pullLever } from '../../model/api/client';
 import type { CaseResult, Lever } from '../../model/api/types';
 import { MOST_VARIANTS } from '../../model/document/edit';
 import { useSession } from '../../model/save/context';
+import { usePull } from './usePull';
 
 const SHOWN = 6;
 
@@ -26,8 +26,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
   const build = useSession((s) => s.build);
   const asked = useSession((s) => s.asked);
   const variant = useSession((s) => s.build.variants[s.variant]?.id ?? '');
-  const setBuild = useSession((s) => s.setBuild);
-  const choose = useSession((s) => s.chooseVariant);
+  const attempt = usePull();
   const [all, setAll] = useState(false);
   const [refused, setRefused] = useState<string | null>(null);
   const mine = further?.variant === variant ? further : null;
@@ -36,18 +35,10 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
   const visible = all ? levers : levers.slice(0, SHOWN);
   const most = Math.max(1, ...visible.map((lever) => Math.abs(worth(lever, shown.id) ?? 0)));
 
-  async function pull(lever: Lever) {
+  const pull = async (lever: Lever) => {
     setRefused(null);
-    try {
-      const next = await pullLever(build, variant, lever.name);
-      setBuild(next);
-      choose(next.variants.at(-1)?.id ?? variant);
-    } catch (error) {
-      setRefused(
-        error instanceof ProblemError ? error.problem.detail : 'The server does not answer.',
-      );
-    }
-  }
+    setRefused(await attempt(lever.name));
+  };
 
   return (
     <Box as="section" aria-label="What would help" aria-busy={stale} minHeight="300px">

@@ -1,7 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { Page } from '../../app/Page';
 import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
 import { RefusedRows } from '../../kit/words/RefusedRows';
@@ -88,7 +87,7 @@ export function Shelf() {
   const own = shelf.data?.own.filter((part) => part.part === kind) ?? [];
   const shipped = shelf.data?.shipped.filter((part) => part.part === kind) ?? [];
   return (
-    <Page>
+    <>
       <Title textStyle="huge">Shelf</Title>
       <Paragraph tone="quiet" marginBlock="2" maxWidth="660px">
         Parts to copy into a build. The generic ones are round figures of common sizes; yours stand
@@ -175,7 +174,7 @@ export function Shelf() {
           ))}
         </tbody>
       </Table>
-    </Page>
+    </>
   );
 }
 

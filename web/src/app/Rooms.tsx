@@ -1,8 +1,11 @@
 import { chakra } from '@chakra-ui/react';
-import type { ReactNode } from 'react';
-import { NavLink } from 'react-router';
+import { Suspense } from 'react';
+import { NavLink, Outlet, useLocation } from 'react-router';
+import { Brand } from '../kit/page/Brand';
+import { ErrorBoundary } from '../kit/page/ErrorBoundary';
+import { SkipLink } from '../kit/page/SkipLink';
 import { Box, Row, Words } from '../kit/primitives';
-import { Brand, Preferences } from './Header';
+import { Preferences } from './Header';
 
 const Room = chakra(NavLink, {
   base: {
@@ -19,9 +22,11 @@ const Room = chakra(NavLink, {
 });
 
 /** The frame of the pages outside a build. */
-export function Page({ children }: { readonly children: ReactNode }) {
+export function Rooms() {
+  const { pathname } = useLocation();
   return (
     <Box minHeight="100%" display="flex" flexDirection="column">
+      <SkipLink />
       <Row
         as="header"
         justifyContent="space-between"
@@ -43,6 +48,9 @@ export function Page({ children }: { readonly children: ReactNode }) {
       </Row>
       <Box
         as="main"
+        id="main"
+        tabIndex={-1}
+        outline="none"
         width="100%"
         maxWidth="1080px"
         marginInline="auto"
@@ -50,7 +58,11 @@ export function Page({ children }: { readonly children: ReactNode }) {
         paddingBlock="8"
         flex="1"
       >
-        {children}
+        <ErrorBoundary at={pathname}>
+          <Suspense fallback={null}>
+            <Outlet />
+          </Suspense>
+        </ErrorBoundary>
       </Box>
       <Box as="footer" paddingInline={{ base: '3', lg: '10' }} paddingBlock="4">
         <Words size="small" tone="quiet">

@@ -1,0 +1,37 @@
+import { lazy, Suspense } from 'react';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { useAppliedMode } from '../kit/theme/mode';
+import { Home } from '../views/home/Home';
+import { Rooms } from './Rooms';
+import { Unknown } from './Unknown';
+
+const Shelf = lazy(() => import('../views/shelf/Shelf').then((m) => ({ default: m.Shelf })));
+const Builds = lazy(() => import('./Builds').then((m) => ({ default: m.Builds })));
+
+/** All addresses. What lies within a build is loaded once one is opened. */
+export function App() {
+  useAppliedMode();
+  return (
+    <BrowserRouter>
+      <Suspense fallback={null}>
+        <Routes>
+          <Route element={<Rooms />}>
+            <Route index element={<Home />} />
+            <Route path="shelf" element={<Shelf />} />
+            <Route
+              path="*"
+              element={
+                <Unknown
+                  what="Check the address, or begin at the list of builds."
+                  to="/"
+                  way="All builds"
+                />
+              }
+            />
+          </Route>
+          <Route path="builds/*" element={<Builds />} />
+        </Routes>
+      </Suspense>
+    </BrowserRouter>
+  );
+}

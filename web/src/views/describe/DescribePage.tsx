@@ -1,0 +1,100 @@
+import { useState } from 'react';
+import { Box, Button, Heading, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
+import { fieldSpec } from '../../model/document/fields';
+import { type StationName, stationNames, stations } from '../../model/document/stations';
+import { usePlaces } from '../../model/places';
+import { useSession } from '../../model/save/context';
+import { AddCase } from '../cases/Cases';
+import { useCaseEdits } from '../cases/useCaseEdits';
+import { useOpenStation } from '../loop/useOpenStation';
+import { Needed } from './Needed';
+
+/** Describing the build: what an answer still needs, or what is known and what was guessed. */
+export function DescribePage() {
+  const places = usePlaces();
+  const needed = useSession((s) => s.needed && !s.evaluation);
+  // The form stays under the hand that fills it, until it is left.
+  const [asking, setAsking] = useState(needed);
+  if (needed && !asking) setAsking(true);
+  return asking ? (
+    <>
+      <Needed
+        onDone={() => {
+          setAsking(false);
+          places.to('');
+        }}
+      />
+      <CaseButtons />
+    </>
+  ) : (
+    <Known />
+  );
+}
+
+function Known() {
+  const assumed = useSession((s) => s.evaluation?.assumed ?? null);
+  const open = useOpenStation();
+  const guesses = (station: StationName) =>
+    (assumed ?? []).filter((entry) => entry.guess && stationOf(entry.path) === station);
+  return (
+    <Box as="section" aria-label="Describe" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
+      <Title>What is known</Title>
+      <Paragraph tone="quiet" marginBlock="2">
+        A value that you leave open is taken from experience and counts as a guess: the answer says
+        how much hangs on it. Measure what settles most.
+      </Paragraph>
+      <ul>
+        {stationNames.map((name) => {
+          const open_ = guesses(name);
+          return (
+            <Box as="li" key={name} marginBottom="2">
+              <Station
+                width="100%"
+                display="grid"
+                gridTemplateColumns={{ base: 'minmax(0,1fr)', md: '220px minmax(0,1fr)' }}
+                gap="1"
+                onClick={() => open(name)}
+              >
+                <Words size="strong">{stations[name].title}</Words>
+                <Words size="small" tone={open_.length > 0 ? 'tight' : 'quiet'}>
+                  {open_.length === 0
+                    ? 'nothing guessed'
+                    : `${open_.length} guessed: ${open_.map((entry) => entry.title.toLowerCase()).join(', ')}`}
+                </Words>
+              </Station>
+            </Box>
+          );
+        })}
+      </ul>
+      <CaseButtons />
+    </Box>
+  );
+}
+
+/** The station in whose editor a field stands, from its path in the document. */
+function stationOf(path: string): StationName | null {
+  const field = path.replace(/^\/variants\/\d+\//, '');
+  return (
+    stationNames.find((name) =>
+      stations[name].groups.some((group) => group.fields.some((known) => known === field)),
+    ) ?? null
+  );
+}
+
+function CaseButtons() {
+  const cases = useSession((s) => s.build.cases);
+  const edits = useCaseEdits();
+  return (
+    <Box paddingInline={{ base: '3', lg: '0' }} paddingBlock="3">
+      <Heading>Cases</Heading>
+      <Row flexWrap="wrap" gap="1">
+        {cases.map((entry) => (
+          <Button key={entry.id} look="bare" onClick={() => edits.open(entry.id)}>
+            {entry.name || fieldSpec('/cases/0/name').title}
+          </Button>
+        ))}
+        <AddCase onAdd={edits.add} />
+      </Row>
+    </Box>
+  );
+}

@@ -98,6 +98,7 @@ export function OpenedBuild() {
       gridTemplateRows={{ md: 'auto minmax(0,1fr)' }}
       height={{ base: 'auto', md: '100%' }}
       minHeight={{ base: '100%', md: '720px' }}
+      _print={{ display: 'block', height: 'auto' }}
     >
       <SkipLink />
       <Box gridColumn="1 / -1">
@@ -116,6 +117,7 @@ export function OpenedBuild() {
         flex={{ base: '1', md: 'initial' }}
         overflowY={{ md: 'auto' }}
         minWidth="0"
+        _print={{ overflow: 'visible' }}
       >
         {answered && <Variants evaluation={answered} comparing={place.path === 'compare'} />}
         {answered && phone && shownCase && (
@@ -153,6 +155,7 @@ export function OpenedBuild() {
           borderColor="rule"
           minHeight="0"
           overflow="hidden"
+          _print={{ border: 'none', maxWidth: '284px', breakInside: 'avoid' }}
         >
           <LadderHere place={place} />
         </Box>

@@ -1,5 +1,6 @@
 import { memo, useState } from 'react';
-import { Box, Button, Input, Row, Station, Words } from '../kit/primitives';
+import { usePhone } from '../kit/page/usePhone';
+import { Box, Button, Input, Row, Select, Station, Words } from '../kit/primitives';
 import { VerdictMark } from '../kit/words/VerdictMark';
 import type { Evaluation } from '../model/api/types';
 import { duplicated, MOST_VARIANTS, removed } from '../model/document/edit';
@@ -20,6 +21,8 @@ export const Variants = memo(function Variants({
   const further = useSession((s) => s.further);
   const places = usePlaces();
   const setBuild = useSession((s) => s.setBuild);
+  const phone = usePhone();
+  const [more, setMore] = useState(false);
   const [renaming, setRenaming] = useState(false);
   const shown = build.variants[index];
   if (!shown) return null;
@@ -46,52 +49,85 @@ export const Variants = memo(function Variants({
       borderBottom="1px solid"
       borderColor="rule"
     >
-      {build.variants.map((entry) => {
-        const answer = entry.id === shown.id ? evaluation : further?.others[entry.id];
-        return (
-          <Station
-            key={entry.id}
-            aria-pressed={entry.id === shown.id}
-            padding="0"
-            paddingInline="3"
-            borderWidth="1px"
-            display="inline-flex"
-            alignItems="center"
-            gap="2"
-            maxWidth="240px"
-            onClick={() => {
-              setRenaming(false);
-              places.showVariant(entry.id);
-            }}
+      {phone ? (
+        <>
+          <Box flex="1">
+            <Select
+              aria-label="Variant"
+              value={shown.id}
+              onChange={(event) => {
+                setRenaming(false);
+                places.showVariant(event.target.value);
+              }}
+            >
+              {build.variants.map((entry) => {
+                const answer = entry.id === shown.id ? evaluation : further?.others[entry.id];
+                return (
+                  <option key={entry.id} value={entry.id}>
+                    {answer ? `${entry.name}: ${answer.verdict}` : entry.name}
+                  </option>
+                );
+              })}
+            </Select>
+          </Box>
+          <Button
+            look="bare"
+            aria-expanded={more}
+            aria-label="What to do with the variant"
+            minWidth="target"
+            onClick={() => setMore(!more)}
           >
-            <Box
-              as="span"
+            ⋯
+          </Button>
+        </>
+      ) : (
+        build.variants.map((entry) => {
+          const answer = entry.id === shown.id ? evaluation : further?.others[entry.id];
+          return (
+            <Station
+              key={entry.id}
+              aria-pressed={entry.id === shown.id}
+              padding="0"
+              paddingInline="3"
+              borderWidth="1px"
               display="inline-flex"
-              width="18px"
-              height="18px"
               alignItems="center"
-              justifyContent="center"
-              borderRadius="round"
-              background="raised"
+              gap="2"
+              maxWidth="240px"
+              onClick={() => {
+                setRenaming(false);
+                places.showVariant(entry.id);
+              }}
             >
-              {answer && <VerdictMark verdict={answer.verdict} bare />}
-            </Box>
-            <Words
-              size="body"
-              fontWeight={560}
-              overflow="hidden"
-              textOverflow="ellipsis"
-              whiteSpace="nowrap"
-            >
-              {entry.name}
-            </Words>
-          </Station>
-        );
-      })}
+              <Box
+                as="span"
+                display="inline-flex"
+                width="18px"
+                height="18px"
+                alignItems="center"
+                justifyContent="center"
+                borderRadius="round"
+                background="raised"
+              >
+                {answer && <VerdictMark verdict={answer.verdict} bare />}
+              </Box>
+              <Words
+                size="body"
+                fontWeight={560}
+                overflow="hidden"
+                textOverflow="ellipsis"
+                whiteSpace="nowrap"
+              >
+                {entry.name}
+              </Words>
+            </Station>
+          );
+        })
+      )}
       {renaming ? (
         <Rename key={shown.id} onDone={() => setRenaming(false)} />
-      ) : (
-        <Row gap="0">
+      ) : phone && !more ? null : (
+        <Row gap="0" flexWrap="wrap">
           <Button look="bare" disabled={full} onClick={duplicate}>
             Duplicate
           </Button>

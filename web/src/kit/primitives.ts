@@ -108,25 +108,35 @@ export const Input = chakra('input', {
   },
 });
 
-/** A box to tick; drawn here, for a browser's own is white in the dark. */
+/** A box to tick; drawn here, for a browser's own is white in the dark. Small to look at, large enough to hit. */
 export const Tick = chakra('input', {
   base: {
     appearance: 'none',
     display: 'inline-grid',
     placeContent: 'center',
-    width: '22px',
-    height: '22px',
-    margin: '0',
+    flexShrink: 0,
+    width: 'target',
+    height: 'target',
+    margin: '-11px',
     cursor: 'pointer',
-    background: 'raised',
-    border: '1.5px solid',
-    borderColor: 'edge',
-    borderRadius: '4px',
+    background: 'transparent',
+    border: 'none',
+    _before: {
+      content: '""',
+      gridArea: '1 / 1',
+      width: '22px',
+      height: '22px',
+      background: 'raised',
+      border: '1.5px solid',
+      borderColor: 'edge',
+      borderRadius: '4px',
+    },
     _checked: {
-      background: 'accent',
-      borderColor: 'accent',
-      _before: {
+      _before: { background: 'accent', borderColor: 'accent' },
+      _after: {
         content: '""',
+        gridArea: '1 / 1',
+        placeSelf: 'center',
         width: '14px',
         height: '14px',
         background: 'onAccent',

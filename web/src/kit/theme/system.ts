@@ -77,7 +77,11 @@ export const system = createSystem(
         boxSizing: 'border-box',
         _motionReduce: { transitionDuration: '0s !important', animationDuration: '0s !important' },
       },
-      'html, body, #root': { height: '100%', margin: 0 },
+      'html, body, #root': { height: '100%', margin: 0, _print: { height: 'auto' } },
+      'nav, header button, header select, [data-print=no]': {
+        _print: { display: 'none !important' },
+      },
+      'section, tr, figure': { _print: { breakInside: 'avoid' } },
       html: { colorScheme: 'light', _dark: { colorScheme: 'dark' } },
       body: {
         background: 'ground',

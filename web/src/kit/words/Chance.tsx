@@ -10,7 +10,7 @@ const Press = chakra('button', {
     border: 'none',
     padding: '0',
     cursor: 'pointer',
-    minHeight: '28px',
+    minHeight: 'target',
     display: 'inline-flex',
     alignItems: 'center',
   },

@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
-import { memo, useState } from 'react';
+import { type ComponentProps, memo, useState } from 'react';
 import { Box, Button, HiddenText, Row, Words } from '../../kit/primitives';
+import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
 import { tone } from '../../kit/theme/temperature';
 import { Chance } from '../../kit/words/Chance';
 import { Quantity } from '../../kit/words/Quantity';
@@ -13,7 +14,6 @@ import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { inDays } from '../../model/words/days';
 
-const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
 const Head = chakra('th', {
   base: {
     textStyle: 'small',
@@ -24,22 +24,24 @@ const Head = chakra('th', {
     whiteSpace: 'nowrap',
   },
 });
-const Cell = chakra('td', {
+const Cell = (props: ComponentProps<typeof StackCell>) => (
+  <StackCell
+    stack="md"
+    textStyle="strong"
+    fontWeight={560}
+    textAlign={{ base: 'left', md: 'right' }}
+    paddingInline="2"
+    paddingBlock={{ base: '0', md: '1' }}
+    verticalAlign="top"
+    whiteSpace="nowrap"
+    {...props}
+  />
+);
+const CaseRow = chakra(StackRow, {
   base: {
-    textStyle: 'strong',
-    fontWeight: 560,
-    textAlign: 'right',
-    paddingInline: '2',
-    paddingBlock: '1',
-    verticalAlign: 'top',
-    whiteSpace: 'nowrap',
-  },
-});
-const CaseRow = chakra('tr', {
-  base: {
-    borderTop: '1px solid',
-    height: '52px',
-    borderColor: 'rule',
+    position: 'relative',
+    height: { base: 'auto', md: '52px' },
+    paddingInline: { base: '1', md: '0' },
     cursor: 'pointer',
     _hover: { background: 'accentSoft' },
     _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
@@ -55,11 +57,12 @@ const RowButton = chakra('button', {
     width: '100%',
     whiteSpace: 'normal',
     display: 'block',
+    minHeight: 'target',
   },
 });
 
-/** Columns that only a wide screen has room for. */
-const roomy = { display: { base: 'none', lg: 'table-cell' } } as const;
+/** Columns that a tablet has no room for. */
+const roomy = { display: { base: 'block', md: 'none', lg: 'table-cell' } } as const;
 
 interface Props {
   readonly evaluation: Evaluation;
@@ -91,8 +94,8 @@ export const Cases = memo(function Cases({
   const unit = (name: string) => shownUnit(name, units).symbol;
   return (
     <Box as="section" aria-label="Duty cases">
-      <Table>
-        <thead>
+      <StackTable stack="md" tableLayout="fixed">
+        <StackHead stack="md">
           <tr>
             <Head textAlign="left" paddingLeft={{ base: '3', lg: '6' }}>
               Case
@@ -113,10 +116,11 @@ export const Cases = memo(function Cases({
               <HiddenText>Editor</HiddenText>
             </Head>
           </tr>
-        </thead>
-        <tbody>
+        </StackHead>
+        <StackBody stack="md">
           {evaluation.cases.map((entry) => (
             <CaseRow
+              stack="md"
               key={entry.id}
               data-selected={entry.id === shownId || undefined}
               onClick={() => onShow(entry.id)}
@@ -124,11 +128,12 @@ export const Cases = memo(function Cases({
               <CaseCells entry={entry} shown={entry.id === shownId} onEdit={onEdit} />
             </CaseRow>
           ))}
-        </tbody>
-      </Table>
+        </StackBody>
+      </StackTable>
       <Row
         marginLeft={{ base: '1', lg: '4' }}
         paddingRight="4"
+        flexWrap="wrap"
         justifyContent="space-between"
         alignItems="center"
       >
@@ -189,19 +194,27 @@ function CaseCells({
   readonly shown: boolean;
   readonly onEdit: (id: string) => void;
 }) {
+  const units = useUnits((u) => u.units);
+  const unit = (name: string) => shownUnit(name, units).symbol;
   const hot = entry.timed ? entry.timed.end_c : (entry.top_hose_c ?? entry.hunt?.hottest_c ?? null);
   return (
     <>
-      <Cell textAlign="left" paddingLeft={{ base: '3', lg: '6' }} paddingBlock="1">
+      <Cell
+        wide
+        textAlign="left"
+        whiteSpace="normal"
+        paddingLeft={{ base: '2', md: '3', lg: '6' }}
+        paddingBlock="1"
+      >
         <RowButton aria-pressed={shown} aria-label={`Show ${entry.name} in the loop`}>
-          <Words size="strong" display="block">
+          <Words size="strong" display="block" paddingRight={{ base: '10', md: '0' }}>
             {entry.name}
           </Words>
           <Words
             size="small"
             tone={entry.verdict === 'holds' ? 'quiet' : entry.verdict}
             display="block"
-            width={{ base: 'max(100%, 408px)', lg: 'max(100%, 520px)' }}
+            width={{ base: '100%', md: 'max(100%, 400px)', lg: 'max(100%, 490px)' }}
           >
             <Sentence text={entry.sentence ?? []} />
             {shown && entry.detail && entry.detail.length > 0 && (
@@ -212,16 +225,16 @@ function CaseCells({
           </Words>
         </RowButton>
       </Cell>
-      <Cell>
+      <Cell label={`heat ${unit('power')}`}>
         <Quantity value={entry.heat_kw} kind="power" bare />
       </Cell>
-      <Cell {...roomy}>
+      <Cell label={`air ${unit('airflow')}`} {...roomy}>
         <Quantity value={entry.air_flow_m3_per_s} kind="airflow" bare />
       </Cell>
-      <Cell {...roomy}>
+      <Cell label={`flow ${unit('coolant_flow')}`} {...roomy}>
         <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
       </Cell>
-      <Cell>
+      <Cell label={`top hose ${unit('temperature')}`}>
         <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight={560}>
           <Box
             as="span"
@@ -233,16 +246,16 @@ function CaseCells({
           <Quantity value={hot} kind="temperature" bare none="no end" />
         </Words>
       </Cell>
-      <Cell>
+      <Cell label={`air to spare ${unit('temperature_difference')}`}>
         <Quantity value={entry.ambient_margin_k} kind="temperature_difference" bare none="–" />
       </Cell>
-      <Cell textAlign="left" paddingLeft="3">
+      <Cell label="verdict" textAlign="left" paddingLeft={{ base: '2', md: '3' }}>
         <Box display="flex" flexDirection="column" alignItems="flex-start">
           <VerdictMark verdict={entry.verdict} />
           <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />
         </Box>
       </Cell>
-      <Cell paddingBlock="0">
+      <Cell position={{ base: 'absolute', md: 'static' }} top="1" right="1" paddingBlock="0">
         <Button
           look="bare"
           aria-label={`Edit ${entry.name}`}

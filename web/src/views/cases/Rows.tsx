@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import type { ComponentProps } from 'react';
 import { useNumberText } from '../../kit/field/useNumberText';
 import {
   Box,
@@ -11,6 +12,7 @@ import {
   Title,
   Words,
 } from '../../kit/primitives';
+import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import { fieldSpec, isRelevant, valueAt } from '../../model/document/fields';
 import type { CaseKind } from '../../model/document/kinds';
@@ -35,12 +37,12 @@ const SWITCHES = [
   { field: 'tows', title: 'trailer' },
 ] as const;
 
-const Scroll = chakra('div', { base: { overflowX: 'auto' } });
-const Table = chakra('table', { base: { width: '100%', minWidth: '900px', marginTop: '3' } });
 const Head = chakra('th', {
   base: { textStyle: 'small', color: 'quiet', textAlign: 'left', fontWeight: 450, padding: '1' },
 });
-const Cell = chakra('td', { base: { padding: '1', borderTop: '1px solid', borderColor: 'rule' } });
+const Cell = (props: ComponentProps<typeof StackCell>) => (
+  <StackCell stack="lg" padding="1" {...props} />
+);
 
 /** Every case as a row of fields. */
 export function Rows({
@@ -64,7 +66,7 @@ export function Rows({
       paddingInline={{ base: '3', lg: '6' }}
       paddingBlock="4"
     >
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Title>What it must survive</Title>
         <Button onClick={onDone} title="Esc">
           Back to the loop
@@ -74,67 +76,65 @@ export function Rows({
         An empty ambient or altitude is that of the site. A dash does not matter for that case;
         “more” has the rest.
       </Paragraph>
-      <Scroll>
-        <Table aria-label="Cases">
-          <thead>
-            <tr>
-              <Head width="170px">Case</Head>
-              {NUMBERS.map(({ field, title }) => (
-                <Head key={field}>
-                  {title} {symbol(field)}
-                </Head>
-              ))}
-              {SWITCHES.map(({ field, title }) => (
-                <Head key={field} textAlign="center">
-                  {title}
-                </Head>
-              ))}
-              <Head>load from</Head>
-              <Head>verdict</Head>
-              <Head>
-                <Words size="small" tone="quiet">
-                  rest
-                </Words>
+      <StackTable stack="lg" marginTop="3" aria-label="Cases">
+        <StackHead stack="lg">
+          <tr>
+            <Head width="170px">Case</Head>
+            {NUMBERS.map(({ field, title }) => (
+              <Head key={field}>
+                {title} {symbol(field)}
               </Head>
-            </tr>
-          </thead>
-          <tbody>
-            {cases.map((entry, i) => {
-              const found = evaluation?.cases.find((c) => c.id === entry.id);
-              return (
-                <tr key={entry.id}>
-                  <Cell>
-                    <NameCell path={`/cases/${i}/name`} row={i + 1} />
+            ))}
+            {SWITCHES.map(({ field, title }) => (
+              <Head key={field} textAlign="center">
+                {title}
+              </Head>
+            ))}
+            <Head>load from</Head>
+            <Head>verdict</Head>
+            <Head>
+              <Words size="small" tone="quiet">
+                rest
+              </Words>
+            </Head>
+          </tr>
+        </StackHead>
+        <StackBody stack="lg">
+          {cases.map((entry, i) => {
+            const found = evaluation?.cases.find((c) => c.id === entry.id);
+            return (
+              <StackRow stack="lg" key={entry.id}>
+                <Cell wide label="case">
+                  <NameCell path={`/cases/${i}/name`} row={i + 1} />
+                </Cell>
+                {NUMBERS.map(({ field, title }) => (
+                  <Cell key={field} label={`${title} ${symbol(field)}`}>
+                    <NumberCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
                   </Cell>
-                  {NUMBERS.map(({ field, title }) => (
-                    <Cell key={field}>
-                      <NumberCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
-                    </Cell>
-                  ))}
-                  {SWITCHES.map(({ field, title }) => (
-                    <Cell key={field} textAlign="center">
-                      <SwitchCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
-                    </Cell>
-                  ))}
-                  <Cell>
-                    <LoadCell path={`/cases/${i}/load`} label={`${entry.name}, load from`} />
+                ))}
+                {SWITCHES.map(({ field, title }) => (
+                  <Cell key={field} label={title} textAlign={{ lg: 'center' }}>
+                    <SwitchCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
                   </Cell>
-                  <Cell>{found && <VerdictMark verdict={found.verdict} />}</Cell>
-                  <Cell>
-                    <Button
-                      look="bare"
-                      aria-label={`More of ${entry.name}`}
-                      onClick={() => onEdit(entry.id)}
-                    >
-                      more
-                    </Button>
-                  </Cell>
-                </tr>
-              );
-            })}
-          </tbody>
-        </Table>
-      </Scroll>
+                ))}
+                <Cell label="load from">
+                  <LoadCell path={`/cases/${i}/load`} label={`${entry.name}, load from`} />
+                </Cell>
+                <Cell label="verdict">{found && <VerdictMark verdict={found.verdict} />}</Cell>
+                <Cell>
+                  <Button
+                    look="bare"
+                    aria-label={`More of ${entry.name}`}
+                    onClick={() => onEdit(entry.id)}
+                  >
+                    more
+                  </Button>
+                </Cell>
+              </StackRow>
+            );
+          })}
+        </StackBody>
+      </StackTable>
       <AddCase onAdd={onAdd} />
     </Box>
   );

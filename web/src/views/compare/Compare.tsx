@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { usePhone } from '../../kit/page/usePhone';
 import { Box, Heading, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
@@ -42,9 +43,10 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
   const index = useSession((s) => s.variant);
   const further = useSession((s) => s.further);
   const units = useUnits((u) => u.units);
+  const phone = usePhone();
   const shown = build.variants[index];
   if (!shown) return null;
-  const columns = columnsOf(build, shown.id);
+  const columns = columnsOf(build, shown.id).slice(0, phone ? 2 : 4);
   const answer = (id: string) => (id === shown.id ? evaluation : (further?.others[id] ?? null));
   const parts = differences(columns);
   return (
@@ -57,7 +59,7 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
       <Title>Side by side</Title>
       {build.variants.length > columns.length && (
         <Paragraph tone="quiet">
-          Four at a time: the shown one and the first of the others.
+          {phone ? 'Two' : 'Four'} at a time: the shown one and the first of the others.
         </Paragraph>
       )}
       <Table marginTop="2">
@@ -155,7 +157,7 @@ function CaseCell({
   const hot = found.timed ? found.timed.end_c : found.top_hose_c;
   return (
     <Cell>
-      <Row gap="2" alignItems="baseline">
+      <Row gap="2" flexWrap="wrap" alignItems="baseline">
         <VerdictMark verdict={found.verdict} />
         <Words size="strong">
           <Quantity value={hot} kind="temperature" none="never settles" />

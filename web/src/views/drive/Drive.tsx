@@ -105,7 +105,7 @@ export function Drive({
 
   return (
     <Box as="section" aria-label="Drive it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="3">
-      <Row justifyContent="space-between" alignItems="flex-start">
+      <Row flexWrap="wrap" justifyContent="space-between" alignItems="flex-start">
         <Row gap="3" flexWrap="wrap">
           <Title>Drive it</Title>
           <Choice

@@ -57,7 +57,7 @@ export function Faults({
     });
   return (
     <Box as="section" aria-label="What breaks" marginTop="3">
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Heading>What breaks</Heading>
         <Button
           look="bare"

@@ -44,7 +44,7 @@ export function LegRows({
 
   return (
     <Box as="section" aria-label="Legs">
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Heading>Legs</Heading>
         <Words size="small" tone="quiet">
           min · engine runs

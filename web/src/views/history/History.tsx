@@ -37,7 +37,7 @@ export function History({ onDone }: { readonly onDone: () => void }) {
       paddingBlock="4"
       maxWidth="1000px"
     >
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Title>History</Title>
         <Row gap="2">
           <Button onClick={() => download(build)}>Export as a file</Button>
@@ -66,7 +66,10 @@ export function History({ onDone }: { readonly onDone: () => void }) {
             as="li"
             key={entry.revision}
             display="grid"
-            gridTemplateColumns="40px 190px minmax(0,1fr) auto"
+            gridTemplateColumns={{
+              base: '32px minmax(0,1fr)',
+              md: '40px 190px minmax(0,1fr) auto',
+            }}
             alignItems="center"
             gap="3"
             borderTop="1px solid"
@@ -80,8 +83,10 @@ export function History({ onDone }: { readonly onDone: () => void }) {
                 timeStyle: 'medium',
               })}
             </Words>
-            <RevisionName id={id} revision={entry.revision} name={entry.revision_name} />
-            <Row gap="0">
+            <Box gridColumn={{ base: '1 / -1', md: 'auto' }}>
+              <RevisionName id={id} revision={entry.revision} name={entry.revision_name} />
+            </Box>
+            <Row gap="0" gridColumn={{ base: '1 / -1', md: 'auto' }}>
               <Button
                 look="bare"
                 aria-expanded={compared === entry.revision}
@@ -100,7 +105,7 @@ export function History({ onDone }: { readonly onDone: () => void }) {
               </Button>
             </Row>
             {compared === entry.revision && (
-              <Box gridColumn="2 / -1">
+              <Box gridColumn={{ base: '1 / -1', md: '2 / -1' }}>
                 {then.data ? (
                   <Changes then={then.data.build} now={build} />
                 ) : (

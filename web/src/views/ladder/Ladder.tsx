@@ -78,7 +78,7 @@ export const Ladder = memo(function Ladder({
       height="100%"
       minHeight="0"
     >
-      <Row justifyContent="space-between" paddingInline="4" paddingTop="3">
+      <Row flexWrap="wrap" justifyContent="space-between" paddingInline="4" paddingTop="3">
         <Heading>Ladder</Heading>
         <Words size="small" tone="quiet" textAlign="right">
           {side ? `${shownCase.name}, ` : ''}

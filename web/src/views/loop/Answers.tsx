@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { Box, Grid, Words } from '../../kit/primitives';
+import { Box, Grid, HiddenText, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Evaluation, FourthAnswer } from '../../model/api/types';
@@ -49,10 +49,11 @@ function One({
         <Box as="span" alignSelf="center" display="inline-flex">
           <VerdictMark verdict={answer.verdict} bare />
         </Box>
-        <Words size="small" tone="quiet">
+        <Words size="small" tone="quiet" display={{ base: 'none', md: 'inline' }}>
           {title}
         </Words>
-        <Words size="body" fontWeight={620} whiteSpace="nowrap">
+        <HiddenText display={{ md: 'none' }}>{title}</HiddenText>
+        <Words textStyle={{ base: 'small', md: 'body' }} fontWeight={620} whiteSpace="nowrap">
           <Sentence text={answer.headline} />
         </Words>
       </Box>

@@ -45,7 +45,8 @@ export const Band = memo(function Band({
       aria-label="Stations"
       display="grid"
       gridTemplateColumns={{
-        base: 'repeat(4, minmax(0,1fr))',
+        base: 'repeat(3, minmax(0,1fr))',
+        md: 'repeat(4, minmax(0,1fr))',
         lg: `repeat(${stationNames.length}, minmax(0,1fr))`,
       }}
       gap="2"

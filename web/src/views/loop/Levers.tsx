@@ -92,7 +92,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
       })}
       {levers.length > SHOWN && (
         <Button look="bare" onClick={() => setAll(!all)}>
-          {all ? 'fewer' : `all ${levers.length}, with those that do nothing or harm`}
+          {all ? 'fewer' : `all ${levers.length}, also those that do not help`}
         </Button>
       )}
       {refused && (

@@ -36,7 +36,7 @@ export function FromShelf({
 
   return (
     <Box marginBottom="5">
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Heading>
           <label htmlFor={id}>From the shelf</label>
         </Heading>

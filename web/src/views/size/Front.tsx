@@ -32,7 +32,7 @@ export function Front({
     `${formatQuantity(point.chance_share, 'share', units)} chance, ${formatQuantity(point.kept_k, 'temperature_difference', units)} for ${across.title} ${formatQuantity(point[axis], across.kind, units)}`;
   return (
     <figure>
-      <Row justifyContent="space-between" gap="2">
+      <Row flexWrap="wrap" justifyContent="space-between" gap="2">
         <Words size="small" tone="quiet">
           {points.length === 1
             ? 'One combination that no other beats.'

@@ -44,7 +44,7 @@ export function Requirement({
   const hardest = required.cases.find((entry) => entry.case_id === required.case_id);
   return (
     <Box as="section" aria-label="What the cases ask for">
-      <Row justifyContent="space-between" alignItems="flex-start" gap="3">
+      <Row flexWrap="wrap" justifyContent="space-between" alignItems="flex-start" gap="3">
         <Box>
           <Heading>What the cases ask for</Heading>
           <Words display="block">

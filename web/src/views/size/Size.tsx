@@ -53,7 +53,7 @@ export function Size({
   const failure = start.error ?? stop.error ?? sizing.error;
   return (
     <Box as="section" aria-label="Size it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
-      <Row justifyContent="space-between">
+      <Row flexWrap="wrap" justifyContent="space-between">
         <Title>Size it</Title>
         <Row gap="2">
           {busy && run && <Button onClick={() => stop.mutate(run.id)}>Stop</Button>}

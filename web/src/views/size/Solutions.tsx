@@ -162,7 +162,7 @@ export function SolutionDetail({
       padding="4"
       marginTop="3"
     >
-      <Row justifyContent="space-between" alignItems="flex-start" gap="3">
+      <Row flexWrap="wrap" justifyContent="space-between" alignItems="flex-start" gap="3">
         <Heading>
           {number} {titleOf(solution)}
         </Heading>

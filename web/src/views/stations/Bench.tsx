@@ -138,7 +138,7 @@ function Frame({
   useEffect(() => heading.current?.focus({ preventScroll: true }), [title.split(':')[0]]);
   return (
     <Box as="section" aria-label={title} paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
-      <Row justifyContent="space-between" marginBottom="3">
+      <Row flexWrap="wrap" justifyContent="space-between" marginBottom="3">
         <Title ref={heading} tabIndex={-1} outline="none">
           {title}
         </Title>

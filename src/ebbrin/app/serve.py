@@ -23,7 +23,7 @@ from ebbrin.app import places
 from ebbrin.app.backup import BackupError
 from ebbrin.app.cluster import Cluster, ClusterError
 from ebbrin.app.places import DATABASE, Instance, StartError, only_one, prepared, state_folder
-from ebbrin.app.reporting import log_to
+from ebbrin.app.reporting import log_to, say
 from ebbrin.ground.version import version
 
 PAGE = Path(__file__).resolve().parents[3] / "web" / "dist"
@@ -39,11 +39,6 @@ def port() -> int:
     if not text.isdigit() or not 1 <= int(text) <= 65535:
         raise StartError(f"EBBRIN_PORT is {text!r}; it must be a port number from 1 to 65535")
     return int(text)
-
-
-def say(text: str) -> None:
-    """One line of what is done."""
-    print(f"  {text}", flush=True)
 
 
 def up(state: Path, wanted: int) -> None:
@@ -76,6 +71,9 @@ def _up(state: Path, wanted: int) -> None:
         raise StartError(f"database: {error}") from error
     say(f"database     PostgreSQL on 127.0.0.1:{cluster.port()} ({time.monotonic() - began:.1f} s)")
     _prepare(state, cluster, url)
+    from ebbrin.app.warmth import compiled
+
+    compiled(state)
     _launch(state, wanted)
     say(f"ready        http://127.0.0.1:{wanted}   (stop it with ./start --stop)")
 

@@ -1,0 +1,187 @@
+"""Addresses, the job line, narrow screens, and what those need who do not see the page or press single keys."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import VARIANT, VIEWS, LiveServer
+
+WIDTHS = {390: 844, 820: 1180, 1280: 800}
+TARGET = 44
+MEASURED = """(target) => {
+  const main = document.querySelector('main'), page = document.documentElement;
+  const small = [...document.querySelectorAll('button, a, input, select')].filter((e) => {
+    const own = e.getBoundingClientRect(), label = e.closest('label')?.getBoundingClientRect();
+    if (own.width === 0 || own.bottom < 0 || e.type === 'range') return false;
+    return Math.max(own.height, label?.height ?? 0) < target - 0.5;
+  });
+  return {
+    page: page.scrollWidth - page.clientWidth,
+    main: main.scrollWidth - main.clientWidth,
+    small: small.map((e) => (e.getAttribute('aria-label') ?? e.textContent).slice(0, 40)),
+  };
+}"""
+
+
+def answers(page: Page) -> None:
+    page.get_by_role("region", name="Four answers").wait_for()
+
+
+@pytest.mark.parametrize("view", ["home", "shelf", *VIEWS])
+def test_no_view_scrolls_sideways_and_every_target_can_be_hit(
+    page: Page, live: LiveServer, build_id: str, view: str
+) -> None:
+    address = {"home": "/", "shelf": "/shelf"}.get(view) or f"/builds/{build_id}/{VARIANT}{VIEWS[view]}"
+    page.goto(live.address + address)
+    page.wait_for_load_state("networkidle")
+    page.get_by_role("main").wait_for()
+    for width, height in WIDTHS.items():
+        page.set_viewport_size({"width": width, "height": height})
+        page.wait_for_load_state("networkidle")
+        found = page.evaluate(MEASURED, TARGET)
+        assert (found["page"], found["main"]) == (0, 0), f"{width} px"
+        assert found["small"] == [], f"{width} px"
+
+
+def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServer, build_id: str) -> None:
+    build = f"{live.address}/builds/{build_id}"
+    page.goto(build)
+    answers(page)
+    expect(page).to_have_url(f"{build}/{VARIANT}")
+    page.get_by_role("navigation", name="The job").get_by_role("link", name=re.compile("^Size")).click()
+    expect(page.get_by_role("heading", name="Size it")).to_be_visible()
+    expect(page).to_have_title("Size it – Linnet – Ebbrin")
+    page.get_by_role("button", name="With full shroud").click()
+    expect(page).to_have_url(f"{build}/shroud/size")
+    page.go_back()
+    expect(page).to_have_url(f"{build}/{VARIANT}/size")
+    expect(page.get_by_role("button", name="As found")).to_have_attribute("aria-pressed", "true")
+    page.go_back()
+    expect(page.get_by_role("region", name=re.compile("Coolant loop"))).to_be_visible()
+    page.go_forward()
+    expect(page.get_by_role("heading", name="Size it")).to_be_visible()
+    other = page.context.new_page()
+    other.goto(f"{build}/shroud/stations/air?case=hill")
+    expect(other.get_by_role("button", name="With full shroud")).to_have_attribute("aria-pressed", "true")
+    expect(other.get_by_role("region", name="Air: grille, fan, shroud")).to_be_visible()
+    expect(other.get_by_role("region", name="Verdicts").get_by_role("button", pressed=True)).to_contain_text(
+        "Hill run"
+    )
+
+
+def test_looking_through_cases_and_variants_by_key_leaves_no_trail(
+    page: Page, live: LiveServer, build_id: str
+) -> None:
+    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}/cases")
+    answers(page)
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("region", name="Coolant loop in Paddock queue, idle")).to_be_visible()
+    for keys in ("j", "j", "k", "]", "["):
+        page.keyboard.press(keys)
+    expect(page).to_have_url(re.compile(r"\?case="))
+    page.go_back()
+    expect(page.get_by_role("heading", name="What it must survive")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("below", "said"),
+    [
+        ("/gone", "has no variant “gone”"),
+        (f"/{VARIANT}/stations/gearbox", "has no place “stations/gearbox”"),
+        (f"/{VARIANT}/cases/moon", "has no case “moon”"),
+    ],
+)
+def test_an_address_at_which_nothing_stands_says_so(
+    page: Page, live: LiveServer, build_id: str, below: str, said: str
+) -> None:
+    page.goto(f"{live.address}/builds/{build_id}{below}")
+    expect(page.get_by_role("main")).to_contain_text(said)
+    page.goto(f"{live.address}/nowhere")
+    expect(page.get_by_role("heading", name="Nothing stands at this address")).to_be_visible()
+
+
+def test_an_address_of_before_leads_where_it_did(page: Page, live: LiveServer, build_id: str) -> None:
+    build = f"{live.address}/builds/{build_id}"
+    page.goto(f"{build}?variant=shroud&station=air&case=hill")
+    expect(page).to_have_url(f"{build}/shroud/stations/air?case=hill")
+    expect(page.get_by_role("region", name="Air: grille, fan, shroud")).to_be_visible()
+
+
+def test_a_removed_variant_gives_way_to_another_and_undo_brings_it_back(
+    page: Page, live: LiveServer, build_id: str
+) -> None:
+    build = f"{live.address}/builds/{build_id}"
+    page.goto(f"{build}/sealed")
+    answers(page)
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page).to_have_url(f"{build}/shroud")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Front sealed, ring")).to_be_visible()
+
+
+def test_single_keys_can_be_switched_off(page: Page, live: LiveServer, build_id: str) -> None:
+    # WCAG 2.1.4, character key shortcuts.
+    page.goto(f"{live.address}/builds/{build_id}")
+    answers(page)
+    page.keyboard.press("?")
+    page.get_by_label("Single letters are commands").uncheck()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("z")
+    page.keyboard.press("Control+k")
+    expect(page.get_by_role("dialog", name="What to do")).to_be_visible()
+    expect(page).to_have_url(re.compile(f"/{VARIANT}$"))
+    page.reload()
+    answers(page)
+    page.keyboard.press("d")
+    page.keyboard.press("Control+k")
+    expect(page.get_by_role("dialog", name="What to do")).to_be_visible()
+    expect(page).to_have_url(re.compile(f"/{VARIANT}$"))
+
+
+def test_tab_reaches_the_answer_at_once_and_a_changed_verdict_is_said(
+    page: Page, live: LiveServer, build_id: str
+) -> None:
+    page.goto(f"{live.address}/builds/{build_id}")
+    answers(page)
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("link", name="Skip to the answer")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+    verdict = page.get_by_role("status", name="Verdict")
+    expect(verdict).to_contain_text("As found tight, eight days in ten.")
+    page.keyboard.press("]")
+    expect(verdict).to_contain_text("With full shroud fails")
+
+
+def test_the_palette_has_levers_that_can_be_tried(page: Page, live: LiveServer, build_id: str) -> None:
+    page.goto(f"{live.address}/builds/{build_id}")
+    page.get_by_role("region", name="What would help").get_by_text("A full shroud").wait_for()
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Command").fill("lever full shroud")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile("/as-found-full-shroud$"))
+
+
+def test_on_a_phone_the_ladder_is_a_band_that_opens(page: Page, live: LiveServer, build_id: str) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{live.address}/builds/{build_id}")
+    band = page.get_by_role("button", name=re.compile(r"^Ladder: top hose 96, limit 108"))
+    band.click()
+    expect(page.get_by_role("region", name="Ladder of temperatures")).to_contain_text("boils, cap on")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name=re.compile("^Drive")).click()
+    expect(page.get_by_role("heading", name="Drive it")).to_be_visible()
+
+
+def test_a_view_on_paper_shows_all_of_it(page: Page, live: LiveServer, build_id: str) -> None:
+    page.goto(f"{live.address}/builds/{build_id}")
+    answers(page)
+    page.emulate_media(media="print")
+    tall = page.evaluate("document.documentElement.scrollHeight")
+    assert tall > 1000  # the whole view, not what a screen has room for
+    expect(page.get_by_role("navigation", name="The job")).to_be_hidden()
+    assert len(page.pdf()) > 10_000

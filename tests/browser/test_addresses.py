@@ -152,7 +152,7 @@ def test_tab_reaches_the_answer_at_once_and_a_changed_verdict_is_said(
     page.keyboard.press("Enter")
     expect(page.get_by_role("main")).to_be_focused()
     verdict = page.get_by_role("status", name="Verdict")
-    expect(verdict).to_contain_text("As found tight, eight days in ten.")
+    expect(verdict).to_contain_text(re.compile("As found tight, .* in ten"))
     page.keyboard.press("]")
     expect(verdict).to_contain_text("With full shroud fails")
 

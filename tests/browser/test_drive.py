@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -19,7 +20,7 @@ COMPILED = 120_000  # ms; the first drive of a process may have to be compiled
 
 
 def drive_it(page: Page) -> Locator:
-    page.get_by_role("button", name="Drive it").click()
+    page.get_by_role("link", name=re.compile("^Drive")).click()
     view = page.get_by_role("region", name="Drive it")
     expect(view.get_by_role("region", name="What happens")).to_be_visible(timeout=COMPILED)
     return view

@@ -30,7 +30,7 @@ def worker(live: LiveServer) -> Iterator[subprocess.Popen[bytes]]:
 
 
 def size_it(page: Page) -> Locator:
-    page.get_by_role("button", name="Size it").click()
+    page.get_by_role("link", name=re.compile("^Size")).click()
     return page.get_by_role("region", name="Size it")
 
 

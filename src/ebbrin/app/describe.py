@@ -9,6 +9,7 @@ from pathlib import Path
 from ebbrin.app.web import create_app
 from ebbrin.build.build import Build
 from ebbrin.features.size.answers import Wishes
+from ebbrin.ground.quantities import QUANTITIES, unit_of
 
 FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "model" / "api"
 
@@ -20,6 +21,7 @@ def files() -> dict[str, str]:
         "openapi.json": openapi,
         "build.schema.json": Build.model_json_schema(),
         "wishes.schema.json": Wishes.model_json_schema(),
+        "quantities.json": {name: unit_of(name).strip() for name in QUANTITIES if unit_of(name)},
     }
     return {
         name: json.dumps(content, indent=1, ensure_ascii=False, sort_keys=True) + "\n"

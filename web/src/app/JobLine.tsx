@@ -1,12 +1,13 @@
 import { chakra } from '@chakra-ui/react';
 import { memo, useEffect, useRef } from 'react';
-import { NavLink, useLocation } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { addressIn, type Place } from '../kit/page/place';
 import { Box, Words } from '../kit/primitives';
 import { addressOf, whereAt } from '../model/places';
-import { places } from './manifest';
+import { loopPlace } from '../views/loop/place';
+import { placeAt, places } from './manifest';
 
-const Stop = chakra(NavLink, {
+const Stop = chakra(Link, {
   base: {
     flex: { base: '1 0 auto', md: '0 1 auto' },
     minWidth: { base: '84px', md: '120px' },
@@ -37,6 +38,9 @@ export const JobLine = memo(function JobLine() {
   }, [pathname]);
   const now = whereAt(pathname, search);
   if (!now) return null;
+  // Cases, stations and comparisons belong to the judging.
+  const here = placeAt(now.place)?.place;
+  const current = here?.job ? here : loopPlace;
   return (
     <Box
       as="nav"
@@ -56,6 +60,7 @@ export const JobLine = memo(function JobLine() {
         <JobStop
           key={place.path}
           place={place}
+          current={place === current}
           to={addressOf({ ...now, place: addressIn(place) })}
         />
       ))}
@@ -63,10 +68,18 @@ export const JobLine = memo(function JobLine() {
   );
 });
 
-function JobStop({ place, to }: { readonly place: Place; readonly to: string }) {
+function JobStop({
+  place,
+  to,
+  current,
+}: {
+  readonly place: Place;
+  readonly to: string;
+  readonly current: boolean;
+}) {
   const waiting = place.job?.useWaiting() ?? '';
   return (
-    <Stop to={to} end={place.path === ''} title={place.command?.keys}>
+    <Stop to={to} aria-current={current ? 'page' : undefined} title={place.command?.keys}>
       <Words size="body" fontWeight={620}>
         {place.job?.word}
       </Words>

@@ -4,7 +4,7 @@ import { placeAt, places } from './manifest';
 test.each([
   ['', ''],
   ['describe', 'Describe'],
-  ['stations/air', 'Air, fan and shroud'],
+  ['stations/air', 'Air: grille, fan, shroud'],
   ['cases', 'Duty cases'],
   ['cases/hill', 'Duty case'],
   ['drive', 'Drive it'],

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import served from '../api/quantities.json';
 import { editable, formatQuantity } from './format';
 import { parseQuantity } from './parse';
-import { kinds, METRIC, MIXED, type QuantityName, type Units, US } from './quantities';
+import { kindOf, kinds, METRIC, MIXED, type QuantityName, type Units, US } from './quantities';
 
 const read = (text: string, kind: string, units: Units = METRIC) => {
   const parsed = parseQuantity(text, kind, units);
@@ -108,4 +109,9 @@ describe('units chosen one by one', () => {
     expect(formatQuantity(110.316, 'pressure', MIXED)).toBe('16.0 psi');
     expect(formatQuantity(80.4672, 'speed', MIXED)).toBe('50 mph');
   });
+});
+
+it.each(Object.entries(served))('%s is in %s here as in the document', (name, unit) => {
+  const own = kindOf(name).units.find((u) => u.toDocument(1) === 1 && u.toDocument(0) === 0);
+  expect(own?.symbol).toBe(unit);
 });

@@ -4,8 +4,9 @@ import { DescribePage } from './DescribePage';
 
 function useWanted() {
   const wanted = useSession((s) => (s.needed ? s.problems.length : 0));
-  const guessed = useSession((s) => s.evaluation?.assumed.filter((a) => a.guess).length ?? 0);
+  const guessed = useSession((s) => s.evaluation?.assumed.filter((a) => a.guess).length ?? null);
   if (wanted > 0) return wanted === 1 ? '1 value wanted' : `${wanted} values wanted`;
+  if (guessed === null) return '…';
   return guessed === 0 ? 'all known' : `${guessed} guessed`;
 }
 

@@ -4,7 +4,7 @@ import { LoopPage } from './LoopPage';
 
 function useHeld() {
   return useSession((s) => {
-    if (!s.evaluation) return 'no answer yet';
+    if (!s.evaluation) return '…';
     const held = s.evaluation.cases.filter((entry) => entry.verdict === 'holds').length;
     return `${held} of ${s.evaluation.cases.length} hold`;
   });

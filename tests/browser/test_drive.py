@@ -102,7 +102,7 @@ def test_legs_are_added_changed_and_removed_and_nonsense_is_kept_apart(opened: O
     legs = view.get_by_role("region", name="Legs").get_by_role("listitem")
     before = legs.count()
     view.get_by_role("button", name="+ leg").click()
-    view.get_by_role("button", name="The last once more").click()
+    view.get_by_role("button", name="Repeat the last leg").click()
     expect(legs).to_have_count(before + 1)
     minutes = view.get_by_label(f"Minutes of leg {before + 1}")
     minutes.fill("for ever")
@@ -188,10 +188,10 @@ def test_each_fault_says_what_it_alone_would_come_to(opened: Opener) -> None:
     view = drive_it(page)
     breaks = view.get_by_role("region", name="What breaks")
     breaks.get_by_role("button", name="What would each do?").click()
-    expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("alone to 130 °C, runs dry")
-    expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("alone to 1")
+    expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("by itself up to 130 °C, runs dry")
+    expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("by itself up to 1")
     breaks.get_by_role("button", name="Hide what each does").click()
-    expect(breaks.get_by_text("alone to")).to_have_count(0)
+    expect(breaks.get_by_text("by itself up to")).to_have_count(0)
 
 
 def test_drives_are_named_duplicated_and_removed(opened: Opener) -> None:

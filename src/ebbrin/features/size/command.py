@@ -145,7 +145,7 @@ def _requirement(required: Requirement) -> list[str]:
 def _face(face: FaceOption, chosen: bool) -> str:
     mark = "*" if chosen else " "
     if face.face_m2 is None:
-        return f"{mark} With {printed(face.air)} no face is enough."
+        return f"{mark} With {printed(face.air)} no core is large enough."
     room = "" if face.in_room else ", more than there is room for"
     return f"{mark} With {printed(face.air)} {face.face_m2:.3f} m² of face{room}."
 

@@ -187,7 +187,7 @@ function refusal(texts: readonly string[][], units: Units): string | null {
       if (!parsed.ok)
         return `Point ${row + 1}, ${column.title.toLowerCase()}: ${cells[i] === '' ? 'still empty' : parsed.message}`;
       if (parsed.value < 0)
-        return `Point ${row + 1}: ${column.title.toLowerCase()} cannot be below nothing.`;
+        return `Point ${row + 1}: ${column.title.toLowerCase()} cannot be below 0.`;
     }
   }
   return null;

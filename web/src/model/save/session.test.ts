@@ -5,7 +5,14 @@ import { openSession, type Session } from './session';
 const build = {
   name: 'b',
   cases: [{ id: 'one', name: 'one' }],
-  variants: [{ id: 'v', name: 'v', radiator: { width_mm: 500 } }],
+  variants: [
+    {
+      id: 'v',
+      name: 'v',
+      engine: { displacement_l: 2, rated_power_kw: 90 },
+      radiator: { width_mm: 500, height_mm: 400, depth_mm: 30 },
+    },
+  ],
 } as unknown as Build;
 const WIDTH = '/variants/0/radiator/width_mm';
 
@@ -293,7 +300,14 @@ describe('an opened build', () => {
   it('sees no conflict in its own save whose answer was lost', async () => {
     const own = {
       ...build,
-      variants: [{ id: 'v', name: 'v', radiator: { width_mm: 640 } }],
+      variants: [
+        {
+          id: 'v',
+          name: 'v',
+          engine: { displacement_l: 2, rated_power_kw: 90 },
+          radiator: { width_mm: 640, height_mm: 400, depth_mm: 30 },
+        },
+      ],
     } as unknown as Build;
     const current = { ...server.stored, revision: 2, build: own };
     server.save = {

@@ -12,6 +12,7 @@ import type {
 } from '../api/types';
 import { onlyDrivesDiffer } from '../document/drives';
 import { sameValue, valueAt, withValue } from '../document/fields';
+import { missingValues } from '../document/missing';
 import { findDraft, keepDraft, type Pending } from './drafts';
 import { type Further, lookFurther, refined } from './further';
 import { movedTexts } from './texts';
@@ -292,6 +293,13 @@ function createSession(
     running = mine;
     const { asked: build, variant } = store.getState();
     const chosen = build.variants[variant]?.id ?? '';
+    const missing = missingValues(build, variant);
+    if (missing.length > 0) {
+      const problem =
+        missing.length === 1 ? 'One value is needed.' : `${missing.length} values are needed.`;
+      store.setState({ problems: missing, problem, needed: true });
+      return;
+    }
     try {
       const evaluation = await evaluate(build, chosen, mine.signal);
       if (mine.signal.aborted) return;

@@ -271,7 +271,7 @@ function Summary({
         )}
         {sound && (
           <>
-            ; without what breaks <Quantity value={sound.hottest_c} kind="temperature" />
+            ; with nothing broken <Quantity value={sound.hottest_c} kind="temperature" />
           </>
         )}
         .

@@ -131,7 +131,7 @@ function FaultSwitch({
               display="block"
               tone={alone.time_to_limit_s === null ? 'quiet' : 'fails'}
             >
-              alone to <Quantity value={alone.hottest_c} kind="temperature" />
+              by itself up to <Quantity value={alone.hottest_c} kind="temperature" />
               {alone.runs_dry ? ', runs dry' : alone.boils && ', boils'}
             </Words>
           )}

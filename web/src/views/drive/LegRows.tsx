@@ -241,7 +241,7 @@ function AddLeg({
       {open && (
         <>
           <Button look="bare" onClick={() => add(null)}>
-            The last once more
+            Repeat the last leg
           </Button>
           {templates.map((template) => (
             <Button

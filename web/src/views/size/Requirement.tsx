@@ -64,7 +64,7 @@ export function Requirement({
                 .{!face.in_room && ' There is no room for so much: see what the parts can do.'}
               </>
             ) : (
-              'No face is enough, with any of these ways to move the air.'
+              'No core is large enough, with any of these ways to move the air.'
             )}
           </Words>
         </Box>
@@ -84,7 +84,7 @@ export function Requirement({
               >
                 With <Sentence text={option.air} />:{' '}
                 {option.face_m2 === null ? (
-                  'no face is enough'
+                  'no core is large enough'
                 ) : (
                   <>
                     <Quantity value={option.face_m2} kind="area" />

@@ -53,7 +53,7 @@ class LegFault(Part):
         "Fault",
         {name: fault.title for name, fault in FAULTS.items()},
         "What is wrong.",
-        groups={group: [n for n, fault in FAULTS.items() if fault.group == group] for group in GROUPS},
+        groups=[(group, [n for n, fault in FAULTS.items() if fault.group == group]) for group in GROUPS],
     )
     severity_share: float = given(
         "How bad", "share", 0, 1, 1, "From nothing to all of it.", when=CAN_BE_WORSE

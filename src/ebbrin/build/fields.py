@@ -86,9 +86,10 @@ def choice(
     labels: dict[Any, str],
     description: str,
     when: When | None = None,
-    groups: dict[str, list[str]] | None = None,
+    groups: list[tuple[str, list[str]]] | None = None,
 ) -> Any:
-    """One of a few named values, with the words that a page shows for each; many of them stand in ``groups``."""
+    """One of a few named values, with the words that a page shows for each; many of them stand in ``groups``, in
+    the order given."""
     more: dict[str, Any] = {"labels": {str(k): v for k, v in labels.items()}}
     extra = _extra("choice", when, more | ({"groups": groups} if groups else {}))
     return Field(default=default, title=title, description=description, json_schema_extra=extra)

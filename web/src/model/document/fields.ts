@@ -17,7 +17,7 @@ export interface FieldSpec {
   readonly nullMeans: string | null;
   readonly labels: Record<string, string> | null;
   /** Where each choice stands, if there are many. */
-  readonly groups: Record<string, readonly string[]>;
+  readonly groups: readonly (readonly [string, readonly string[]])[];
   readonly relevantWhen: Record<string, unknown[]> | null;
   /** What a new build starts with; null where that is "don't know". */
   readonly initial: unknown;
@@ -39,7 +39,7 @@ interface Node {
   guess?: boolean;
   null_means?: string;
   labels?: Record<string, string>;
-  groups?: Record<string, readonly string[]>;
+  groups?: readonly (readonly [string, readonly string[]])[];
   relevant_when?: Record<string, unknown[]>;
   default?: unknown;
 }
@@ -93,7 +93,7 @@ function specOf(node: Node): FieldSpec {
     guess: node.guess ?? false,
     nullMeans: node.null_means ?? null,
     labels: node.labels ?? null,
-    groups: node.groups ?? {},
+    groups: node.groups ?? [],
     relevantWhen: node.relevant_when ?? null,
     initial: node.default ?? null,
   };

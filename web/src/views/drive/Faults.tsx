@@ -19,10 +19,10 @@ export const graded = (name: Name) => allowed('severity_share', name);
 export const begins = (name: Name) => allowed('from_s', name);
 
 /** What can break, in the order in which coolant meets it. */
-export const faultGroups = Object.entries(fieldSpec('/drives/0/faults/0/fault').groups) as [
+export const faultGroups = fieldSpec('/drives/0/faults/0/fault').groups as readonly (readonly [
   string,
-  Name[],
-][];
+  readonly Name[],
+])[];
 
 /** Faults switched on and off, each with how bad it is and from when; only those of parts that are there. */
 export function Faults({

@@ -55,6 +55,11 @@ export function LadderBand({
               </Mark>
             </g>
           ))}
+          {top === null && (
+            <Mark x={8} y={13} weight="strong">
+              top hose never settles
+            </Mark>
+          )}
           {top !== null && (
             <g>
               <circle

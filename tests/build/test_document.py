@@ -25,6 +25,8 @@ from ebbrin.ground.quantities import QUANTITIES
 from oracles.builds import edited, linnet, part, plain_build, to_core
 from oracles.fields import DESCRIBED, NUMBERS
 
+pytestmark = pytest.mark.long
+
 
 @pytest.mark.parametrize(("path", "info"), DESCRIBED, ids=[p for p, _ in DESCRIBED])
 def test_every_field_says_what_it_is(path: str, info: Any) -> None:

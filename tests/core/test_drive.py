@@ -21,6 +21,8 @@ from ebbrin.demo import demo_builds
 from oracles.builds import part, plain_build, to_core
 from oracles.drive_by_lsoda import solved
 
+pytestmark = pytest.mark.long
+
 DEMO = [build.name for build in demo_builds()]
 HOUR = 3600.0
 ZERO = 273.15

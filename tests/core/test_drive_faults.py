@@ -17,6 +17,8 @@ from ebbrin.core.system.balance import HEATER_AIR
 from ebbrin.core.system.parts import Cases, System
 from oracles.builds import part, plain_build, to_core
 
+pytestmark = pytest.mark.long
+
 ZERO = 273.15
 COLD = 293.15
 

@@ -23,6 +23,8 @@ from ebbrin.demo import demo_builds
 from oracles.builds import plain_build, to_core
 from oracles.parts import WATER, mix
 
+pytestmark = pytest.mark.long
+
 DEMO = [build.name for build in demo_builds()]
 
 

@@ -38,6 +38,8 @@ from ebbrin.demo import demo_builds
 from oracles.builds import linnet, part, plain_build, to_core
 from oracles.made import made
 
+pytestmark = pytest.mark.long
+
 
 @pytest.mark.parametrize(
     ("low", "median", "high", "relative"),

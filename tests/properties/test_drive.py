@@ -23,6 +23,8 @@ from ebbrin.features.drive.recording import COLUMNS, Recording
 from ebbrin.features.drive.recording_csv import read
 from oracles.builds import to_core
 
+pytestmark = pytest.mark.long
+
 SYSTEMS = [to_core(build) for build in demo_builds()]
 FEW = settings(max_examples=25, deadline=None)
 

@@ -22,6 +22,8 @@ from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import settle, steady_state
 from oracles.builds import edited, part, plain_build, to_core
 
+pytestmark = pytest.mark.long
+
 SLACK = 1e-5
 grows = st.floats(1.02, 1.6)
 builds = st.builds(

@@ -14,6 +14,8 @@ from ebbrin.core.drive.run import LATENT, Course
 from ebbrin.core.system.parts import Cases, System
 from oracles.builds import part, plain_build, to_core
 
+pytestmark = pytest.mark.long
+
 ZERO = 273.15
 
 

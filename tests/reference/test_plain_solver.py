@@ -13,6 +13,8 @@ from ebbrin.core.system.steady import steady_state
 from oracles import plain_solver
 from oracles.builds import edited, linnet, part, plain_build, to_core
 
+pytestmark = pytest.mark.long
+
 AGREEMENT = 5e-3  # of the rise over ambient
 
 

@@ -21,6 +21,8 @@ from ebbrin.features.drive.service import NoDrive, as_csv, drive, driven, each_f
 from ebbrin.features.drive.words import SAID
 from ebbrin.ground.words import printed
 
+pytestmark = pytest.mark.long
+
 DEMO = dict(zip(NAMES, demo_builds(), strict=True))
 
 

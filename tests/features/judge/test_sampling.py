@@ -13,6 +13,8 @@ from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.words import printed
 from oracles.builds import linnet, part, plain_build
 
+pytestmark = pytest.mark.long
+
 
 @pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)
 def test_samples_bear_out_the_estimate(build: Build) -> None:

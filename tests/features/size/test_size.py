@@ -20,6 +20,8 @@ from ebbrin.features.size.service import size
 from ebbrin.features.size.table import STEPS
 from ebbrin.ground.words import printed
 
+pytestmark = pytest.mark.long
+
 DEMO = {build.name: build for build in demo_builds()}
 
 

@@ -24,7 +24,9 @@ export function DescribePage() {
           places.to('');
         }}
       />
-      <CaseButtons />
+      <Box paddingInline={{ base: '3', lg: '6' }}>
+        <CaseButtons />
+      </Box>
     </>
   ) : (
     <Known />
@@ -85,7 +87,7 @@ function CaseButtons() {
   const cases = useSession((s) => s.build.cases);
   const edits = useCaseEdits();
   return (
-    <Box paddingInline={{ base: '3', lg: '0' }} paddingBlock="3">
+    <Box paddingBlock="3">
       <Heading>Cases</Heading>
       <Row flexWrap="wrap" gap="1">
         {cases.map((entry) => (

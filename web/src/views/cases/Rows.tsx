@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import type { ComponentProps } from 'react';
+import { type ComponentProps, useId } from 'react';
 import { useNumberText } from '../../kit/field/useNumberText';
 import {
   Box,
@@ -162,6 +162,7 @@ function NameCell({ path, row }: { readonly path: string; readonly row: number }
 }
 
 function NumberCell({ path, label }: { readonly path: string; readonly label: string }) {
+  const id = useId();
   const relevant = useSession((s) => isRelevant(s.build, path));
   const site = useSession((s) => s.build.site);
   const { text, wrong, change, leave, units } = useNumberText(path);
@@ -176,20 +177,27 @@ function NumberCell({ path, label }: { readonly path: string; readonly label: st
         ? formatQuantity(spec.assumed, spec.quantity, units).split(' ')[0]
         : undefined;
   return (
-    <Input
-      aria-label={label}
-      title={wrong ?? undefined}
-      value={text}
-      placeholder={placeholder}
-      autoComplete="off"
-      minWidth="62px"
-      paddingInline="2"
-      textAlign="right"
-      aria-invalid={wrong !== null || undefined}
-      data-path={path}
-      onChange={(event) => change(event.target.value)}
-      onBlur={leave}
-    />
+    <>
+      <Input
+        aria-label={label}
+        aria-describedby={wrong ? `${id}-wrong` : undefined}
+        value={text}
+        placeholder={placeholder}
+        autoComplete="off"
+        minWidth="62px"
+        paddingInline="2"
+        textAlign="right"
+        aria-invalid={wrong !== null || undefined}
+        data-path={path}
+        onChange={(event) => change(event.target.value)}
+        onBlur={leave}
+      />
+      {wrong && (
+        <Words id={`${id}-wrong`} role="alert" size="small" tone="fails" display="block">
+          {wrong}
+        </Words>
+      )}
+    </>
   );
 }
 

@@ -230,3 +230,12 @@ def test_candidates_in_one_call_equal_candidates_one_by_one(several: list[Build]
         alone = steady_state(system, own, np.full(1, 381.15))
         assert abs(top[i, i] - alone.top_hose[0]) < 1e-4
         assert exists[i, i] == alone.exists[0]
+
+
+def test_candidates_that_share_every_part_are_as_many_as_their_limits() -> None:
+    # A fan that cannot hold an idling engine: no steady state, so that the limit itself is looked at.
+    system, cases = to_core(part(plain_build(brake_power_kw=90), radiator__width_mm=150))
+    limits = np.array([[375.15], [381.15], [385.15]])
+    state = steady_state(stack([system] * 3), cases, limits)
+    assert not state.exists.any()
+    assert np.broadcast_to(state.top_hose, (3, 1))[:, 0] == pytest.approx(limits[:, 0])

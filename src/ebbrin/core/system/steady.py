@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 import numpy as np
@@ -395,6 +395,10 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     with it lies above its off-point; else it cycles between them. A staged fan does so between each two stages.
     Air conditioning forces it on (choice); a belt drives it always.
     """
+    if limit.ndim == 2 and not shape_of(system):
+        # Candidates that share every part are still as many as their limits.
+        volume = np.broadcast_to(system.coolant_volume, (limit.shape[0], 1))
+        system = replace(system, coolant_volume=volume)
     stages = fans.stages(system.air.fan)
     axis = stage_axis(system, cases, stages)
     every = settle(system, cases, axis)

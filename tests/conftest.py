@@ -51,6 +51,8 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             item.add_marker("browser")
         if needs & {"cluster", "database_url", "client", "place"}:
             item.add_marker("database")
+    # The browser keeps an event loop running in its process: what runs loops of its own comes before.
+    items.sort(key=lambda item: item.get_closest_marker("browser") is not None)
 
 
 @pytest.fixture(scope="session")

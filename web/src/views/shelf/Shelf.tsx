@@ -129,7 +129,7 @@ export function Shelf() {
             <Head textAlign="right">Price</Head>
             <Head>
               <Words size="small" tone="quiet">
-                From
+                Whose
               </Words>
             </Head>
           </tr>

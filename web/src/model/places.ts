@@ -59,7 +59,10 @@ export function usePlaces(): Places {
     const move = (changes: Partial<Where>, replace: boolean) => {
       // From the address itself: two steps in one breath must not undo each other.
       const now = whereAt(window.location.pathname, window.location.search);
-      if (now) navigate.current(addressOf({ ...now, ...changes }), { replace });
+      if (!now) return;
+      const next = addressOf({ ...now, ...changes });
+      // To where one is already is no step.
+      if (next !== addressOf(now)) navigate.current(next, { replace });
     };
     return {
       to: (place, caseId) => move({ place, ...(caseId ? { caseId } : {}) }, false),

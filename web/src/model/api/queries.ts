@@ -1,6 +1,7 @@
 import {
   infiniteQueryOptions,
   keepPreviousData,
+  type QueryClient,
   queryOptions,
   type UseQueryOptions,
 } from '@tanstack/react-query';
@@ -62,6 +63,13 @@ export const healthQuery = () =>
     queryFn: ({ signal }) => readHealth(signal),
     staleTime: 60_000,
   });
+
+/** Reads again what was asked under a key. What is on its way already may have been answered before the change: a first
+ * answer is not dropped by invalidating alone. */
+export async function readAgain(queries: QueryClient, queryKey: readonly string[]): Promise<void> {
+  await queries.cancelQueries({ queryKey });
+  await queries.invalidateQueries({ queryKey });
+}
 
 /** A server that is away is asked again until it is back; what it refused stays refused. */
 const patient = {

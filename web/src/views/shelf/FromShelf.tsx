@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { Box, Button, Heading, Input, Row, Select, Words } from '../../kit/primitives';
 import { importShelf } from '../../model/api/client';
-import { shelfQuery } from '../../model/api/queries';
+import { readAgain, shelfQuery } from '../../model/api/queries';
 import type { ShelfKind, ShelfPart } from '../../model/api/types';
 import { type StationName, stations } from '../../model/document/stations';
 import { useSession } from '../../model/save/context';
@@ -113,7 +113,7 @@ function PutOnShelf({
     try {
       const found = await importShelf(text, 'json');
       const refused = found.refused[0];
-      await queries.invalidateQueries({ queryKey: ['shelf'] });
+      await readAgain(queries, ['shelf']);
       if (refused)
         return setSaid(`${refused.column ? `${refused.column}: ` : ''}${refused.message}`);
       onDone();

@@ -5,7 +5,7 @@ import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
 import { RefusedRows } from '../../kit/words/RefusedRows';
 import { importShelf, removeFromShelf, shelfAddress } from '../../model/api/client';
-import { shelfQuery } from '../../model/api/queries';
+import { readAgain, shelfQuery } from '../../model/api/queries';
 import type { ShelfImport, ShelfKind, ShelfPart } from '../../model/api/types';
 import { readText } from '../../model/document/buildFile';
 import { fieldSpec } from '../../model/document/fields';
@@ -78,7 +78,7 @@ export function Shelf() {
     try {
       await removeFromShelf(part.id, removed);
       setGone(removed ? part : null);
-      await queries.invalidateQueries({ queryKey: ['shelf'] });
+      await readAgain(queries, ['shelf']);
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
     }
@@ -190,7 +190,7 @@ function TakeIn() {
     try {
       const form = file.name.toLowerCase().endsWith('.json') ? 'json' : 'csv';
       setFound(await importShelf(await readText(file), form));
-      await queries.invalidateQueries({ queryKey: ['shelf'] });
+      await readAgain(queries, ['shelf']);
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
     }

@@ -7,13 +7,16 @@ all else is explicit.
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from collections import namedtuple
+from dataclasses import fields
+from typing import Any, NamedTuple
 
 import numba
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray, IntArray
-from ebbrin.core.drive.maps import SEGMENTS
+from ebbrin.core.base import FloatArray
+from ebbrin.core.drive.controls import Controls
+from ebbrin.core.drive.maps import SEGMENTS, Maps
 
 CHANNELS = 14
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
@@ -167,43 +170,11 @@ def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no
     return mass, bottle, pressure
 
 
-class Tables(NamedTuple):
-    """What the components do at each place, tabled over temperatures and lifts (see maps.py), all SI."""
-
-    temperatures: FloatArray
-    lifts: FloatArray
-    place: IntArray
-    radiator_flow: FloatArray
-    bypass_flow: FloatArray
-    heater_flow: FloatArray
-    heater: FloatArray
-    capacity: FloatArray
-    segment: FloatArray
-    rise: FloatArray
-    engine_heat: FloatArray
-    gearbox_heat: FloatArray
-    ambient: FloatArray
-    pressure: FloatArray
-    running: BoolArray
-    air_conditioning: BoolArray
-    heat_capacity: FloatArray
-    density: FloatArray
-
-
-class Held(NamedTuple):
-    """What holds thermostat, fan and cap at each operating point: the fields of controls.py's ``Controls``."""
-
-    held_lift: FloatArray
-    least_lift: FloatArray
-    late: FloatArray
-    held_stage: IntArray
-    lost_stages: IntArray
-    deaf: BoolArray
-    cap: FloatArray
-    back: FloatArray
-    leak: FloatArray
-    gas: FloatArray
-    fill: FloatArray
+_MAPPED = (f.name for f in fields(Maps) if f.name != "stages")
+Tables: Any = namedtuple("Tables", ("temperatures", "lifts", *_MAPPED))
+"""What the components do at each place, tabled over temperatures [K] and lifts [-]: the fields of ``Maps``, by name."""
+Held: Any = namedtuple("Held", tuple(f.name for f in fields(Controls)))
+"""What holds thermostat, fan and cap at each operating point: the fields of ``Controls``, by name."""
 
 
 class Stores(NamedTuple):
@@ -256,7 +227,7 @@ class Vapour(NamedTuple):
 
 @numba.njit(cache=True, nogil=True)
 def march(  # type: ignore[no-untyped-def]
-    point, dt, tables: Tables, held: Held, stores: Stores, moving: Moving, vapour: Vapour, start, out, totals
+    point, dt, tables, held, stores: Stores, moving: Moving, vapour: Vapour, start, out, totals
 ):
     """March through ``point`` (steps,) operating points of ``dt`` [s] each from a temperature ``start`` [K]; fills
     ``out`` (steps, CHANNELS) and ``totals`` (TOTALS,). Returns how many steps were made: fewer than were asked for

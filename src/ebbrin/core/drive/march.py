@@ -170,10 +170,11 @@ def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no
     return mass, bottle, pressure
 
 
+_named: Any = namedtuple  # the type checker wants the fields written out once more
 _MAPPED = (f.name for f in fields(Maps) if f.name != "stages")
-Tables: Any = namedtuple("Tables", ("temperatures", "lifts", *_MAPPED))
+Tables = _named("Tables", ("temperatures", "lifts", *_MAPPED))
 """What the components do at each place, tabled over temperatures [K] and lifts [-]: the fields of ``Maps``, by name."""
-Held: Any = namedtuple("Held", tuple(f.name for f in fields(Controls)))
+Held = _named("Held", tuple(f.name for f in fields(Controls)))
 """What holds thermostat, fan and cap at each operating point: the fields of ``Controls``, by name."""
 
 

@@ -129,7 +129,7 @@ def _plain(values: Any) -> Any:
     return np.ascontiguousarray(values)
 
 
-def _tables(maps: Maps) -> marching.Tables:
+def _tables(maps: Maps) -> Any:
     own = {"temperatures": TEMPERATURES, "lifts": LIFTS}
     named = {name: getattr(maps, name) for name in marching.Tables._fields if name not in own}
     return marching.Tables(**{name: _plain(values) for name, values in {**own, **named}.items()})

@@ -50,7 +50,12 @@ export function LadderBand({
           {marks.map((mark) => (
             <g key={mark.label}>
               <Path d={`M${x(mark.value)} 20v14`} stroke="edge" strokeWidth="2" fill="none" />
-              <Mark x={x(mark.value)} y={48} textAnchor="middle" fontSize="13px">
+              <Mark
+                x={Math.min(Math.max(x(mark.value), 34), WIDTH - 34)}
+                y={48}
+                textAnchor="middle"
+                fontSize="13px"
+              >
                 {`${mark.label} ${number(mark.value)}`}
               </Mark>
             </g>

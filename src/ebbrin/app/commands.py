@@ -7,6 +7,7 @@ from typing import Annotated
 import typer
 
 from ebbrin.app.backup_command import backup_to, restore_from
+from ebbrin.features.cause.command import diagnose_file
 from ebbrin.features.drive.command import drive_file
 from ebbrin.features.judge.command import evaluate_file
 from ebbrin.features.size.command import size_file
@@ -22,6 +23,7 @@ def root() -> None:
 app.command("evaluate")(evaluate_file)
 app.command("size")(size_file)
 app.command("drive")(drive_file)
+app.command("diagnose")(diagnose_file)
 app.command("backup")(backup_to)
 app.command("restore")(restore_from)
 

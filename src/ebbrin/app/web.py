@@ -12,6 +12,9 @@ from starlette.middleware.gzip import GZipMiddleware
 from ebbrin.app import page, problems, pulse
 from ebbrin.app.guard import Guard
 from ebbrin.app.pulse import Pulse
+from ebbrin.features.cause import routes as cause
+from ebbrin.features.cause.cases import Cases
+from ebbrin.features.cause.service import CauseService
 from ebbrin.features.curves import routes as curves
 from ebbrin.features.drive import routes as drive
 from ebbrin.features.drive.recordings import RecordingService
@@ -26,7 +29,7 @@ from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.lanes import Lanes
 from ebbrin.ground.store import Database
 
-ROUTERS = tuple(place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive))
+ROUTERS = tuple(place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive, cause))
 
 
 def create_app(
@@ -39,11 +42,12 @@ def create_app(
     instance : name of this very process's start, which health says.
     told : file in which the keeper says how old the newest backup is.
     """
-    database = Database(database_url)
+    database, causes = Database(database_url), CauseService()
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         yield
+        causes.close()
         database.close()
 
     app = FastAPI(
@@ -62,6 +66,8 @@ def create_app(
     app.state.shelf = ShelfService(database)
     app.state.runs = RunService(database)
     app.state.recordings = RecordingService(database)
+    app.state.causes = causes
+    app.state.cases = Cases(database)
     problems.install(app)
     for router in ROUTERS:
         app.include_router(router)

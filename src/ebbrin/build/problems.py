@@ -17,9 +17,10 @@ from ebbrin.ground.quantities import unit_of
 
 CUSTOM = (
     *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
-    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version", "id"),
+    *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version"),
+    *("observation", "value", "cause", "id"),
 )
-"""Types of the document's own checks; all but the last name the field that is wrong."""
+"""Types of the document's own checks, and of a finding's; all but the last name the field that is wrong."""
 
 
 def _model_in(annotation: Any) -> type[BaseModel] | None:

@@ -16,6 +16,9 @@ from ebbrin.core.system.parts import System
 
 STUCK_CAP = 200_000.0  # common practice: a cap whose spring sticks lets pressure climb to almost 2 bar, Pa
 MOST_SHUT = 0.95  # of a core that is silted or covered at severity 1
+MOST_ROUND = (
+    0.45  # choice: share of the air at rest that has been through the core before, with no seals or ducts
+)
 LATEST, MOST_LEAK, MOST_LOSS, MOST_GAS, MOST_LOW = 25.0, 0.3, 0.02, 5e-6, 0.5
 """At severity 1 (choices): how much later a thermostat opens [K], the lift that one keeps which does not shut [-],
 coolant lost [kg/s], combustion gas into the coolant [m³/s], share of the fill that is missing [-]."""
@@ -100,6 +103,34 @@ def _stronger_mix(system: System, severity: float) -> System:
     return changed(system, "coolant.mass_fraction", np.where(mixed, stronger, fraction))
 
 
+def _reversed(system: System, _severity: float) -> System:
+    """A fan whose blades turn the wrong way moves about half of the air, and that out of the warm engine bay; on the
+    road it stands against the wind. (The air path knows one direction only: what comes through counts, and how much
+    of it is warm.)"""
+    air = system.air
+    for path, value in (
+        ("air.fan.pressure", air.fan.pressure * 0.35),
+        ("air.fan.free_flow", air.fan.free_flow * 0.55),
+        ("air.recirculation_at_rest", np.maximum(air.recirculation_at_rest, MOST_ROUND)),
+        ("air.ram", air.ram * 0.6),
+    ):
+        system = changed(system, path, np.asarray(value))
+    return system
+
+
+def _open_ducts(system: System, severity: float) -> System:
+    """Warm air comes round the front at rest, and half of the wind goes past the core."""
+    air = system.air
+    warm = air.recirculation_at_rest + severity * np.maximum(MOST_ROUND - air.recirculation_at_rest, 0.0)
+    system = changed(system, "air.recirculation_at_rest", np.asarray(warm))
+    return changed(system, "air.ram", np.asarray(air.ram * (1.0 - 0.5 * severity)))
+
+
+def _dragging(system: System, severity: float) -> System:
+    rolling = system.vehicle.rolling_resistance * (1.0 + 3.0 * severity)
+    return changed(system, "vehicle.rolling_resistance", np.asarray(rolling))
+
+
 def _one_fan(system: System, _severity: float) -> System:
     return changed(system, "air.fan.count", np.asarray(1.0))
 
@@ -133,6 +164,11 @@ def _has_belt_pump(system: System) -> bool:
     return bool(system.circuit.pump.belt)
 
 
+def _starvable(system: System) -> bool:
+    """A thermostat at the inlet lives by what the bypass brings it."""
+    return bool(system.circuit.thermostat.at_inlet) and float(system.circuit.bypass.conductance) > 0.0
+
+
 def _has_heater(system: System) -> bool:
     return float(system.circuit.heater.conductance) > 0.0
 
@@ -161,6 +197,13 @@ FAULTS: dict[str, Fault] = {
         controls=_held(least_lift=lambda _c, s: MOST_LEAK * s),
         graded=True,
     ),
+    "thermostat_starved": Fault(
+        "Bypass starves the thermostat",
+        THERMOSTAT,
+        system=_scaled("circuit.bypass.conductance", most=0.9),
+        graded=True,
+        needs=_starvable,
+    ),
     "fan_dead": Fault(
         "Fan does not turn", CORE_AND_FAN, controls=_held(held_stage=lambda _c, _s: 0), needs=_has_fan
     ),
@@ -180,6 +223,26 @@ FAULTS: dict[str, Fault] = {
         "Fan always on", CORE_AND_FAN, controls=_held(held_stage=lambda _c, _s: 2), needs=_has_electric_fan
     ),
     "one_fan_dead": Fault("One of two fans dead", CORE_AND_FAN, system=_one_fan, needs=_has_two_fans),
+    "fan_slow": Fault(
+        "Fan runs slow: wires too thin",
+        CORE_AND_FAN,
+        system=_scaled("air.fan.voltage_ratio", most=0.4),
+        graded=True,
+        needs=_has_electric_fan,
+    ),
+    "fan_reversed": Fault(
+        "Fan blows the wrong way", CORE_AND_FAN, system=_reversed, throughout=True, needs=_has_fan
+    ),
+    "fan_weak": Fault(
+        "Fan weaker than its curve",
+        CORE_AND_FAN,
+        system=_scaled("air.fan.pressure", "air.fan.free_flow", most=0.5),
+        graded=True,
+        needs=_has_fan,
+    ),
+    "ducts_open": Fault(
+        "Seals and ducts of the front missing", CORE_AND_FAN, system=_open_ducts, throughout=True, graded=True
+    ),
     "clutch_slips": Fault("Fan clutch slips", CORE_AND_FAN, system=_slipping, graded=True, needs=_has_clutch),
     "clutch_locked": Fault("Fan clutch locked", CORE_AND_FAN, system=_locked, needs=_has_clutch),
     "pump_worn": Fault(
@@ -207,8 +270,16 @@ FAULTS: dict[str, Fault] = {
         "Lower hose collapses", PUMP_AND_HOSES, system=_scaled("circuit.hose_bore", most=0.75), graded=True
     ),
     "core_silted": Fault("Core silted", CORE_AND_FAN, system=_at_least("core.blocked_tubes"), graded=True),
+    "core_small": Fault(
+        "Core sheds less than computed",
+        CORE_AND_FAN,
+        system=_scaled("core.UA_factor", most=0.6),
+        throughout=True,
+        graded=True,
+    ),
     "debris": Fault("Debris on the core", CORE_AND_FAN, system=_at_least("core.blocked_face"), graded=True),
     "timing_retarded": Fault("Timing retarded", ENGINE, system=_hotter, graded=True),
+    "drag": Fault("Brakes drag", ENGINE, system=_dragging, graded=True),
     "cap_weak": Fault("Cap weak", CAP_AND_COOLANT, controls=_weak, graded=True),
     "cap_stuck": Fault("Cap stuck shut", CAP_AND_COOLANT, controls=_held(cap=lambda _c, _s: STUCK_CAP)),
     "return_valve_dead": Fault(

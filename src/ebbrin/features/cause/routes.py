@@ -1,0 +1,79 @@
+"""The routes of finding a cause, and of the cases that are kept."""
+
+from __future__ import annotations
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Query, Request
+
+from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
+from ebbrin.features.cause.cases import CaseBody, Cases, Findings, NewCase
+from ebbrin.features.cause.service import CauseService
+from ebbrin.ground.lanes import lanes
+from ebbrin.ground.problems import possible
+
+router = APIRouter(prefix="/api/v1")
+
+
+def _cases(request: Request) -> Cases:
+    cases: Cases = request.app.state.cases
+    return cases
+
+
+def _causes(request: Request) -> CauseService:
+    service: CauseService = request.app.state.causes
+    return service
+
+
+KeptCases = Annotated[Cases, Depends(_cases)]
+Service = Annotated[CauseService, Depends(_causes)]
+
+
+@router.post("/diagnosis", responses=possible(404, 413, 422, 503))
+async def diagnose(
+    question: DiagnosisQuestion,
+    request: Request,
+    service: Service,
+    wait: Annotated[bool, Query(description="Wait until the build was driven with each fault.")] = False,
+) -> Diagnosis:
+    """What it may be and what to look at next, from what was seen. Stores nothing. A build is driven in the model with
+    each fault behind the scenes; until that is done the tables speak, and the answer says so."""
+    lane = lanes(request).faults if wait else lanes(request).answers
+    return await lane.run(request, service.diagnose, question, wait)
+
+
+@router.get("/builds/{build_id}/cases", responses=possible(422, 503))
+def list_cases(build_id: UUID, cases: KeptCases) -> list[CaseBody]:
+    """The cases of a build, the newest first."""
+    return cases.listed(build_id)
+
+
+@router.post("/builds/{build_id}/cases", status_code=201, responses=possible(404, 409, 413, 422, 503))
+def begin_case(build_id: UUID, case: NewCase, cases: KeptCases) -> CaseBody:
+    """Begin a case of a build; the same id again is the same case."""
+    return cases.begin(case, build_id)
+
+
+@router.get("/cases", responses=possible(503))
+def list_cases_of_any_car(cases: KeptCases) -> list[CaseBody]:
+    """The cases that belong to no build, the newest first."""
+    return cases.listed(None)
+
+
+@router.post("/cases", status_code=201, responses=possible(409, 413, 422, 503))
+def begin_case_of_any_car(case: NewCase, cases: KeptCases) -> CaseBody:
+    """Begin a case of any car."""
+    return cases.begin(case, None)
+
+
+@router.get("/cases/{case_id}", responses=possible(404, 422, 503))
+def open_case(case_id: UUID, cases: KeptCases) -> CaseBody:
+    """One case as it stands."""
+    return cases.find(case_id)
+
+
+@router.post("/cases/{case_id}/findings", responses=possible(404, 409, 413, 422, 503))
+def add_findings(case_id: UUID, found: Findings, cases: KeptCases) -> CaseBody:
+    """Add what was found; a finding that is there already is left as it is."""
+    return cases.add(case_id, found.findings)

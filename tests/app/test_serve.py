@@ -19,6 +19,7 @@ import pytest
 from ebbrin.app import places, serve
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.places import Instance, StartError
+from ebbrin.app.schema import newest_schema
 from ebbrin.ground.version import version
 from oracles.processes import child
 
@@ -174,7 +175,7 @@ def test_a_newer_schema_is_left_alone(place: Place) -> None:
     with cluster.connected(places.DATABASE) as owner:
         assert owner.execute("SELECT version_num FROM alembic_version").fetchone() == ("9999",)
         # And a table that is gone is named, the rest is served.
-        owner.execute("UPDATE alembic_version SET version_num = '0005'")
+        owner.execute("UPDATE alembic_version SET version_num = %s", [newest_schema()])
         owner.execute("DROP TABLE recordings")
     code, said = place.tell("up")
     assert (code, "the table recordings is missing" in said) == (0, True)

@@ -87,7 +87,7 @@ def test_a_car_without_a_part_has_no_such_cause_and_no_such_test() -> None:
     linnet = diagnosed({"complaint": "runs_hot"}, build=LINNET)
     names = {c.cause for c in linnet.causes}
     assert not names & {"clutch_weak", "one_fan_dead", "electric_pump_dead", "leak_heater", "heater_tap_shut"}
-    out = {ruled.cause: ruled.by for ruled in linnet.ruled_out}
+    out = {ruled.cause: printed(ruled.by) for ruled in linnet.ruled_out}
     assert out["clutch_weak"] == facts.WORDS["clutch"]
     tests = {test.observation for test in [*linnet.next, *linnet.others]}
     assert not tests & {"clutch_spin", "heater"}
@@ -154,7 +154,7 @@ def test_the_model_speaks_once_it_was_driven_and_says_so() -> None:
 def test_a_clash_is_said_with_what_would_show_both() -> None:
     found = diagnosed({"fan_when_hot": "never_starts", "fans_with_ac": "all_run"})
     assert len(found.clashes) == 1
-    assert "A dead switch would show both." in found.clashes[0].text
+    assert "A dead switch would show both." in printed(found.clashes[0].text)
     assert found.causes[0].cause == "fan_switch_dead"
 
 
@@ -225,6 +225,6 @@ def test_what_is_mended_comes_with_its_proof_and_what_else_to_look_at() -> None:
     top = found.causes[0]
     assert top.mend == CAUSES["fan_motor_dead"].mend
     assert top.proof
-    assert any("Leaves" in title for title in top.suggests)
+    assert any("Leaves" in printed(title) for title in top.suggests)
     assert found.enough is not None
     assert "as good as certain" in printed(found.enough)

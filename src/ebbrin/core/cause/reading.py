@@ -63,6 +63,14 @@ def readings(course: Course, car: Car) -> Readings:
     return {name: shares for name, shares in found.items() if shares is not None}
 
 
+def fall_in_queue(course: Course) -> float | None:
+    """How much cooler the lower hose is than the upper at the end of the queue [K]; None where that was not reached."""
+    parts = [piece.part for piece in ROUND]
+    end = float(np.cumsum([piece.seconds for piece in ROUND])[parts.index("queue")])
+    at = int(np.searchsorted(course.time, end - 1e-6))
+    return None if at >= len(course.time) else float(course.top_hose[at] - course.bottom_hose[at])
+
+
 def _share(observation: str, *values: str) -> FloatArray:
     telling = OBSERVATIONS[observation].telling
     made = np.zeros(len(telling))

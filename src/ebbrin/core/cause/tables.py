@@ -81,7 +81,7 @@ class Observation:
         return tuple(value for value in self.values if value not in self.denies and value != UNKNOWN)
 
     def said(self, value: str) -> str:
-        """The observation with that value in words.
+        """The observation with that value in words; a number in braces has its unit behind it.
 
         >>> OBSERVATIONS["level_filler"].said("full")
         'Coolant at the filler full'

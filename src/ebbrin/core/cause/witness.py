@@ -10,7 +10,7 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.cause.network import STORY_WEIGHT, Network
-from ebbrin.core.cause.reading import Car, Readings, readings
+from ebbrin.core.cause.reading import Car, Readings, fall_in_queue, readings
 from ebbrin.core.cause.standard_round import ROUND, Part, standard_round
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.core.drive.faults import FAULTS, all_possible
@@ -39,15 +39,17 @@ uphill whatever else is wrong."""
 class Testimony:
     """What the drives with one fault showed: mean shares of values over those that showed any, with how many of
     ``drives`` those were; hottest at its worst [K], in which part of the round and how many seconds into it the
-    limit was passed, None where it was not, and after how many seconds driving off brought it back."""
+    limit was passed, None where it was not, and after how many seconds driving off brought it back; fall, how much cooler
+    the lower hose is than the upper at the end of a queue [K], None where none was got through."""
 
     drives: int
     shares: Readings
     shown_by: dict[str, int]
     hottest: float
-    passed_in: Part | None = None
-    passed_after: float = 0.0
-    back_after: float | None = None
+    passed_in: Part | None
+    passed_after: float
+    back_after: float | None
+    fall: float | None
 
 
 @dataclass(frozen=True)
@@ -101,6 +103,7 @@ def witness_of(
 class _Driven:
     shares: Readings
     hottest: float
+    fall: float | None
     passed_in: Part | None
     passed_after: float
     back_after: float | None
@@ -124,9 +127,10 @@ def _drive(system: System, asked: list[tuple[str, float]], ambient: float, altit
 
 def _seen(course: Course, car: Car) -> _Driven:
     top, limit = course.engine_out, car.limit
+    fall = fall_in_queue(course)
     over = np.flatnonzero(top > limit)
     if not over.size:
-        return _Driven(readings(course, car), float(top.max()), None, 0.0, None)
+        return _Driven(readings(course, car), float(top.max()), fall, None, 0.0, None)
     begins = np.cumsum([0.0, *(piece.seconds for piece in ROUND)])
     passed = float(course.time[over[0]])
     leg = min(int(np.searchsorted(begins, passed, side="left")) - 1, len(ROUND) - 1)
@@ -137,7 +141,7 @@ def _seen(course: Course, car: Car) -> _Driven:
         back = float(course.time[driving][np.argmax(top[driving] < limit)] - begins[away])
     first = ROUND[leg].part
     since = begins[[piece.part for piece in ROUND].index(first)]
-    return _Driven(readings(course, car), float(top.max()), first, passed - float(since), back)
+    return _Driven(readings(course, car), float(top.max()), fall, first, passed - float(since), back)
 
 
 def _testimony(drives: list[_Driven], worst: _Driven) -> Testimony:
@@ -151,6 +155,7 @@ def _testimony(drives: list[_Driven], worst: _Driven) -> Testimony:
         passed_in=worst.passed_in,
         passed_after=worst.passed_after,
         back_after=worst.back_after,
+        fall=worst.fall,
     )
 
 

@@ -31,12 +31,19 @@ class DiagnosisQuestion(Part):
     )
 
 
+class CardsQuestion(Part):
+    """Of which build the test cards are wanted, or of any car."""
+
+    build: Build | None = Field(default=None, description="Null for any car.")
+    variant: Identifier | None = Field(default=None, description="Id; the first if left out.")
+
+
 class Speaks(Answer):
     """One observation that speaks for or against a cause."""
 
     observation: str
     value: str
-    said: str = Field(description="The observation in words.")
+    said: Text = Field(description="The observation in words.")
     why: str = Field(description="Why it bears on this cause, or empty.")
     bits: float = Field(description="How far it moves the odds: each bit doubles or halves them.")
     times: float = Field(description="The same as a factor of 1 or more.")
@@ -47,7 +54,7 @@ class Sets(Answer):
     """Causes that are there together."""
 
     causes: list[str]
-    titles: list[str]
+    titles: list[Text]
     chance: float
 
 
@@ -55,7 +62,7 @@ class CauseChance(Answer):
     """One cause."""
 
     cause: str
-    title: str
+    title: Text
     place: str
     chance: float = Field(description="That it is there, 0 to 1.")
     words: str = Field(description="The same in words.")
@@ -64,8 +71,8 @@ class CauseChance(Answer):
     against: list[Speaks]
     model: Text | None = Field(description="What the drives of this build say of it.")
     mend: str
-    proof: str = Field(description="What proves that it is mended.")
-    suggests: list[str] = Field(description="Titles of what such a find makes worth a look.")
+    proof: Text = Field(description="What proves that it is mended.")
+    suggests: list[Text] = Field(description="Titles of what such a find makes worth a look.")
     suggests_why: str
 
 
@@ -73,15 +80,15 @@ class RuledOut(Answer):
     """A cause that need not be thought of, and why."""
 
     cause: str
-    title: str
-    by: str
+    title: Text
+    by: Text
 
 
 class ValueWords(Answer):
     """One of the values of an observation."""
 
     value: str
-    words: str
+    words: Text
     chance: float | None = Field(description="That this is what one will see; null where it is not known.")
 
 
@@ -102,6 +109,17 @@ class Test(Answer):
     values: list[ValueWords]
 
 
+class Answered(Answer):
+    """Something that was seen, or that nobody looked at."""
+
+    observation: str
+    question: str
+    says: str
+    value: str | None = Field(description="Null where nobody looked.")
+    said: Text
+    values: list[ValueWords]
+
+
 class Group(Answer):
     """Tests that are made in one go, because the engine must be in the same state."""
 
@@ -114,9 +132,9 @@ class Pivot(Answer):
 
     observation: str
     value: str
-    said: str
+    said: Text
     cause: str
-    title: str
+    title: Text
     chance: float = Field(description="Of that cause to explain the complaint, were it seen.")
     now: float
 
@@ -125,7 +143,7 @@ class Clash(Answer):
     """Two observations that seldom go together."""
 
     observations: list[str]
-    text: str
+    text: Text
 
 
 class SpokenBy(Answer):
@@ -142,6 +160,9 @@ class SpokenBy(Answer):
 class Diagnosis(Answer):
     """What it may be, and what to look at next."""
 
+    seen: list[Answered] = Field(
+        description="What was seen, as the tables list it; then what nobody looked at."
+    )
     causes: list[CauseChance] = Field(description="All that can be, the likeliest first.")
     nothing: float = Field(description="Chance that none of them is there.")
     sets: list[Sets] = Field(description="The likeliest sets of causes.")

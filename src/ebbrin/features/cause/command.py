@@ -70,13 +70,15 @@ def _report(found: Diagnosis) -> str:
     lines = [f"STOP. {found.stop}", ""] if found.stop else []
     lines.append("What it may be, of ten such cars:")
     for cause in found.causes[:SHOWN]:
-        lines.append(f"  {cause.title}: {cause.words} ({cause.chance:.0%}; explains it {cause.explains:.0%})")
-        lines += [f"    for      {r.said} (x{r.times:.1f})" for r in cause.for_[:3]]
-        lines += [f"    against  {r.said} (x{r.times:.1f})" for r in cause.against[:2]]
+        lines.append(
+            f"  {printed(cause.title)}: {cause.words} ({cause.chance:.0%}; explains it {cause.explains:.0%})"
+        )
+        lines += [f"    for      {printed(r.said)} (x{r.times:.1f})" for r in cause.for_[:3]]
+        lines += [f"    against  {printed(r.said)} (x{r.times:.1f})" for r in cause.against[:2]]
     lines += [f"  None of what is known here: {found.nothing:.0%}", "", printed(found.lead)]
     if found.enough:
         lines.append(printed(found.enough))
-    lines += [clash.text for clash in found.clashes]
+    lines += [printed(clash.text) for clash in found.clashes]
     if found.questions:
         lines += ["", "To be told from the seat:"]
         lines += [

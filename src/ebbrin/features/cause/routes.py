@@ -7,7 +7,8 @@ from uuid import UUID
 
 from fastapi import APIRouter, Depends, Query, Request
 
-from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
+from ebbrin.features.cause.answers import CardsQuestion, Diagnosis, DiagnosisQuestion
+from ebbrin.features.cause.cards import Card
 from ebbrin.features.cause.cases import CaseBody, Cases, Findings, NewCase
 from ebbrin.features.cause.service import CauseService
 from ebbrin.ground.lanes import lanes
@@ -41,6 +42,12 @@ async def diagnose(
     each fault behind the scenes; until that is done the tables speak, and the answer says so."""
     lane = lanes(request).faults if wait else lanes(request).answers
     return await lane.run(request, service.diagnose, question, wait)
+
+
+@router.post("/diagnosis/cards", responses=possible(404, 413, 422, 503))
+async def test_cards(question: CardsQuestion, request: Request, service: Service) -> list[Card]:
+    """How every look, feel, measure and test is made, with the numbers of the build."""
+    return await lanes(request).answers.run(request, service.cards, question)
 
 
 @router.get("/builds/{build_id}/cases", responses=possible(422, 503))

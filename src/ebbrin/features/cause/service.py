@@ -6,74 +6,26 @@ import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass
 
-import numpy as np
-
-from ebbrin.bridge.units import celsius
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import MissingValues, UnknownVariant
-from ebbrin.core.base import DomainError, FloatArray
-from ebbrin.core.cause.belief import Belief, Explained, Inquiry
-from ebbrin.core.cause.choice import costs, ordered
-from ebbrin.core.cause.network import Network
-from ebbrin.core.cause.tables import CAUSES, DEFINES, LINKS, OBSERVATIONS
-from ebbrin.features.cause import facts, words
+from ebbrin.core.base import DomainError
+from ebbrin.features.cause import facts
+from ebbrin.features.cause.answering import Answering, Car
 from ebbrin.features.cause.answers import (
-    CauseChance,
-    Clash,
+    CardsQuestion,
     Diagnosis,
     DiagnosisQuestion,
-    Group,
-    Pivot,
-    RuledOut,
-    Sets,
-    Speaker,
-    Speaks,
-    SpokenBy,
-    Test,
-    ValueWords,
 )
+from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.evidence import read
-from ebbrin.features.cause.witnesses import Inquiries, Known, Witnesses, car_of, table
+from ebbrin.features.cause.witnesses import Inquiries, Witnesses, car_of, table
 from ebbrin.features.judge import Verdict, evaluate
-from ebbrin.ground.words import Text
 
-SEEN = list(OBSERVATIONS.values())
-NUMBER = {name: number for number, name in enumerate(OBSERVATIONS)}
-CAUSE = {name: number for number, name in enumerate(CAUSES)}
-MINUTES = np.array([o.minutes for o in SEEN])
-MONEY = np.array([o.money for o in SEEN])
-DANGER = np.array([o.danger for o in SEEN])
-WHY = {(link.cause, link.observation, link.value): link.why for link in LINKS}
-DEFINING = {(link.cause, link.observation) for link in LINKS if link.strength == DEFINES}
-
-FROM_THE_SEAT = 4
-FIRST_BY_ORDER = {"gauge": ("gauge_check",), "pressure": ("pressure_hold", "cap_test")}
-LISTED_SETS, LISTED_REASONS, LISTED_TESTS = 6, 6, 6
 MOST_VERDICTS = 64
-LEAST_BITS_SAID = 0.3
-"""A reason that moves the odds by less is not said."""
-RULED_OUT = 0.01
-AS_LIKELY = 0.02
-"""Of the causes that may explain it, those above are worth telling apart."""
-TELLS_APART = 0.3
-WOULD_SHOW = 0.3
-"""How likely a cause alone must make two values that seldom go together, to be named as what would show both."""
 SPARE = 20.0
 """A build that holds with so much to spare [K] is not too small."""
 CRAWLING, FAST, HILLY = 20.0, 60.0, 0.02
 """Which cases stand for when it gets hot: speeds [km/h], gradient [-]."""
-
-
-@dataclass(frozen=True)
-class _Car:
-    """What is known of the car before anything was seen."""
-
-    network: Network
-    known: Known | None
-    driving: bool
-    lacking: frozenset[str]
-    factors: dict[str, float]
-    verdict: str | None
 
 
 class CauseService:
@@ -105,7 +57,20 @@ class CauseService:
         car = self._car(question, seen, wait)
         if car.verdict is not None and "judged_by_build" not in seen and "judged_by_build" not in skipped:
             seen = {**seen, "judged_by_build": car.verdict}
-        return _Answer(question, seen, skipped, car, self._inquiries.of(car.network)).diagnosis()
+        return Answering(question, seen, skipped, car, self._inquiries.of(car.network)).diagnosis()
+
+    def cards(self, question: CardsQuestion) -> list[Card]:
+        """The test cards, with the numbers of the build. What its drives have not shown yet is said in words.
+
+        Raises
+        ------
+        UnknownVariant
+        """
+        build, known = question.build, None
+        if build is not None:
+            chosen = question.variant or build.variants[0].id
+            known = self.witnesses.seen_of(build, chosen)
+        return cards(question, known)
 
     def _judged(self, build: Build, variant_id: str) -> list[Judged]:
         key = (
@@ -118,10 +83,10 @@ class CauseService:
             self._verdicts[key] = judge_all(build, variant_id)
         return self._verdicts[key]
 
-    def _car(self, question: DiagnosisQuestion, seen: dict[str, str], wait: bool) -> _Car:
+    def _car(self, question: DiagnosisQuestion, seen: dict[str, str], wait: bool) -> Car:
         build = question.build
         if build is None:
-            return _Car(table(), None, False, frozenset(), {}, None)
+            return Car(table(), None, False, frozenset(), {}, None)
         chosen = question.variant or build.variants[0].id
         variant = next((v for v in build.variants if v.id == chosen), None)
         if variant is None:
@@ -134,9 +99,9 @@ class CauseService:
             )
         except (MissingValues, DomainError):
             # Not described far enough, or of parts that make no car: what is known of it still prunes.
-            return _Car(table(), None, False, lacking, factors, None)
+            return Car(table(), None, False, lacking, factors, None)
         network = known.network if known is not None else table()
-        return _Car(network, known, driving, lacking, factors, verdict)
+        return Car(network, known, driving, lacking, factors, verdict)
 
 
 @dataclass(frozen=True)
@@ -187,328 +152,3 @@ def verdict_on(judged: list[Judged], when_hot: str | None) -> str | None:
         return "fails"
     plenty = bool(cases) and all(case.spare is not None and case.spare >= SPARE for case in cases)
     return "holds" if plenty else None
-
-
-class _Answer:
-    """One answer being put together."""
-
-    def __init__(
-        self,
-        question: DiagnosisQuestion,
-        seen: dict[str, str],
-        skipped: frozenset[str],
-        car: _Car,
-        inquiry: Inquiry,
-    ) -> None:
-        self.question, self.seen, self.skipped, self.car = question, seen, skipped, car
-        lacking = set(car.lacking)
-        for name, value in seen.items():
-            if value in OBSERVATIONS[name].denies:
-                lacking.add(OBSERVATIONS[name].denies[value])
-            else:
-                lacking |= facts.excluded_by(OBSERVATIONS[name].needs) - OBSERVATIONS[name].needs
-        self.lacking = frozenset(lacking)
-        self.impossible = facts.impossible(self.lacking)
-        evidence = {
-            NUMBER[name]: OBSERVATIONS[name].telling.index(value)
-            for name, value in seen.items()
-            if value in OBSERVATIONS[name].telling
-        }
-        self.belief: Belief = inquiry.after(evidence, self._prior(inquiry.network))
-        complaint = seen.get("complaint")
-        can = [complaint is None or complaint in cause.explains for cause in CAUSES.values()]
-        self.explained: Explained = self.belief.explained(np.array(can))
-        self.present, self.explains = self.belief.present, self.explained.by
-        self.moved = self.belief.for_and_against()
-        self.order = sorted(CAUSE.values(), key=lambda c: (-self.present[c], c))
-
-    def _prior(self, network: Network) -> FloatArray:
-        prior = network.prior.copy()
-        for name, factor in self.car.factors.items():
-            prior[CAUSE[name]] = min(prior[CAUSE[name]] * factor, 0.9)
-        for name in self.impossible:
-            prior[CAUSE[name]] = 0.0
-        return prior
-
-    def diagnosis(self) -> Diagnosis:
-        stop = words.stop(self.seen)
-        bits = {o: self.explained.bits(o) for o in self._open()}
-        tests = self._tests(bits, stop is not None)
-        questions = self._questions(bits)
-        first = tests[:LISTED_TESTS]
-        shown = {*first, *questions}
-        others = sorted((o for o in bits if o not in shown), key=lambda o: (-bits[o], o))
-        return Diagnosis(
-            causes=[self._cause(c) for c in self.order if self._name(c) not in self.impossible],
-            nothing=self.belief.nothing,
-            sets=self._sets(),
-            questions=[self._test(o, bits[o]) for o in questions],
-            next=[self._test(o, bits[o]) for o in first],
-            groups=_groups(first),
-            others=[self._test(o, bits[o], why=False) for o in others],
-            stop=stop,
-            enough=self._enough(),
-            pivot=self._pivot(first),
-            clashes=self._clashes(),
-            ruled_out=self._ruled_out(),
-            lead=self._lead(),
-            spoken_by=self._spoken_by(),
-        )
-
-    def _name(self, cause: int) -> str:
-        return self.belief.of.network.causes[cause]
-
-    def _open(self) -> list[int]:
-        """Observations that were not made and can be."""
-        useless = facts.useless(self.lacking)
-        done = {*self.seen, *self.skipped, *useless}
-        return [
-            number for name, number in NUMBER.items() if name not in done and SEEN[number].kind != "model"
-        ]
-
-    def _tests(self, bits: dict[int, float], stopped: bool) -> list[int]:
-        """Tests worth making, the next one first; none for which the engine must run where it must not."""
-        worth = np.zeros(len(SEEN))
-        for o, told in bits.items():
-            if not SEEN[o].story and not (stopped and SEEN[o].state == "running"):
-                worth[o] = told
-        cost = costs(MINUTES, MONEY, DANGER, self.question.hourly_rate)
-        first = np.isin(list(NUMBER), FIRST_BY_ORDER.get(self.question.order, ()))
-        return ordered(worth, cost, DANGER, self.question.order, first)
-
-    def _questions(self, bits: dict[int, float]) -> list[int]:
-        """What can be told from the seat: what is wrong first, then what tells most, four at most with those that
-        were answered or left."""
-        stories = [o for o in range(len(SEEN)) if SEEN[o].kind == "story"]
-        asked = sum(SEEN[o].name in self.seen or SEEN[o].name in self.skipped for o in stories)
-        left = sorted(
-            (o for o in stories if o in bits), key=lambda o: (SEEN[o].name != "complaint", -bits[o], o)
-        )
-        return left[: max(0, FROM_THE_SEAT - asked)]
-
-    def _cause(self, c: int) -> CauseChance:
-        name = self._name(c)
-        cause = CAUSES[name]
-        reasons = sorted(
-            (self._speaks(name, o, float(moved[c])) for o, moved in self.moved.items()),
-            key=lambda reason: -abs(reason.bits),
-        )
-        reasons = [reason for reason in reasons if abs(reason.bits) >= LEAST_BITS_SAID]
-        return CauseChance(
-            cause=name,
-            title=cause.title,
-            place=cause.place,
-            chance=float(self.present[c]),
-            words=words.of_ten(float(self.present[c])),
-            explains=float(self.explains[c]),
-            **{"for": [r for r in reasons if r.bits > 0.0][:LISTED_REASONS]},
-            against=[r for r in reasons if r.bits < 0.0][:LISTED_REASONS],
-            model=self._by_drives(cause.drive_fault),
-            mend=cause.mend,
-            proof=cause.proof,
-            suggests=[CAUSES[other].title for other in cause.suggests if other not in self.impossible],
-            suggests_why=cause.suggests_why,
-        )
-
-    def _speaks(self, cause: str, o: int, bits: float) -> Speaks:
-        seen = SEEN[o]
-        value = self.seen[seen.name]
-        by: Speaker = "table"
-        if seen.kind == "model":
-            by = "build"
-        elif self.car.known is not None and (cause, seen.name) in self.car.known.spoken:
-            by = "model"
-        return Speaks(
-            observation=seen.name,
-            value=value,
-            said=seen.said(value),
-            why=WHY.get((cause, seen.name, value), ""),
-            bits=bits,
-            times=2.0 ** abs(bits),
-            by=by,
-        )
-
-    def _by_drives(self, fault: str) -> Text | None:
-        known = self.car.known
-        said = known.witness.said.get(fault) if known is not None and fault else None
-        if known is None or said is None:
-            return None
-        return words.by_drives(
-            said.passed_in,
-            said.passed_after,
-            said.back_after,
-            celsius(known.witness.limit),
-            celsius(said.hottest),
-        )
-
-    def _sets(self) -> list[Sets]:
-        found = []
-        for names, chance in self.belief.likeliest(LISTED_SETS):
-            causes = [self._name(c) for c in names]
-            found.append(Sets(causes=causes, titles=[CAUSES[c].title for c in causes], chance=chance))
-        return found
-
-    def _test(self, o: int, bits: float, why: bool = True) -> Test:
-        seen = SEEN[o]
-        chances = dict(zip(seen.telling, self.explained.together_with(o).sum(0), strict=True))
-        return Test(
-            observation=seen.name,
-            question=seen.question,
-            says=seen.says,
-            kind=seen.kind,
-            bits=bits,
-            minutes=seen.minutes,
-            money=seen.money,
-            danger=seen.danger,
-            state=seen.state,
-            tools=seen.tools,
-            why=self._why(o) if why else f"{words.effort(seen)}.".capitalize(),
-            values=[
-                ValueWords(
-                    value=value, words=said, chance=float(chances[value]) if value in chances else None
-                )
-                for value, said in zip(seen.values, seen.words, strict=True)
-            ],
-        )
-
-    def _why(self, o: int) -> str:
-        """Which two likely reasons an observation tells apart best, or which one from all else."""
-        both = self.explained.together_with(o)
-        by = both.sum(1)
-        likely = [int(c) for c in np.argsort(-by[:-1])[:10] if by[c] >= AS_LIKELY]
-        shares = both / np.maximum(by[:, None], 1e-12)
-        apart = {
-            (i, j): float(by[i] * by[j]) * 0.5 * float(np.abs(shares[i] - shares[j]).sum())
-            for n, i in enumerate(likely)
-            for j in likely[n + 1 :]
-        }
-        if apart:
-            i, j = max(apart, key=lambda pair: apart[pair])
-            if 0.5 * np.abs(shares[i] - shares[j]).sum() >= TELLS_APART:
-                # The one that an unhealthy value points to is named first.
-                i, j = (i, j) if shares[i, 0] <= shares[j, 0] else (j, i)
-                return words.parts(CAUSES[self._name(i)].noun, CAUSES[self._name(j)].noun, SEEN[o])
-        bears = [c for c in likely if self.belief.of.network.shows[o][c].any()]
-        if not bears:
-            return f"{words.effort(SEEN[o])}.".capitalize()
-        rest = (both.sum(0) - both) / np.maximum(1.0 - by[:, None], 1e-12)
-        best = max(bears, key=lambda c: float(by[c]) * float(np.abs(shares[c] - rest[c]).sum()))
-        return words.settles(CAUSES[self._name(best)].noun, SEEN[o])
-
-    def _enough(self) -> Text | None:
-        """Whether the reason is as good as certain, so that it can be mended."""
-        if "complaint" not in self.seen:
-            return None
-        best = int(np.argmax(self.explains))
-        likely = [c for c in self.order if self.present[c] >= words.CERTAIN_FROM]
-        if best not in likely and self.explains[best] < words.CERTAIN_FROM:
-            return None
-        cause = CAUSES[self._name(best)]
-        more = [CAUSES[self._name(c)].title for c in likely if c != best]
-        text = f"{cause.title}: as good as certain. {cause.mend}."
-        if more:
-            text += f" As good as certain besides: {'; '.join(more)}."
-        return [text]
-
-    def _pivot(self, tests: list[int]) -> Pivot | None:
-        """The one value that would move the likeliest reason most."""
-        top = int(np.argmax(self.explains))
-        now, best = float(self.explains[top]), None
-        for o in tests:
-            both = self.explained.together_with(o)
-            total = both.sum(0)
-            after = both[top] / np.maximum(total, 1e-12)
-            for v, value in enumerate(SEEN[o].telling):
-                moved = abs(float(after[v]) - now)
-                if total[v] >= AS_LIKELY and (best is None or moved > best[0]):
-                    best = (moved, o, value, float(after[v]))
-        if best is None:
-            return None
-        _, o, value, chance = best
-        name = self._name(top)
-        return Pivot(
-            observation=SEEN[o].name,
-            value=value,
-            said=SEEN[o].said(value),
-            cause=name,
-            title=CAUSES[name].title,
-            chance=chance,
-            now=now,
-        )
-
-    def _clashes(self) -> list[Clash]:
-        def said(o: int) -> str:
-            return SEEN[o].said(self.seen[SEEN[o].name])
-
-        return [
-            Clash(
-                observations=[SEEN[i].name, SEEN[j].name],
-                text=words.clash(said(i), said(j), self._would_show((i, j))),
-            )
-            for i, j, _ in self.belief.at_odds()
-            if "model" not in (SEEN[i].kind, SEEN[j].kind) and "complaint" not in (SEEN[i].name, SEEN[j].name)
-        ]
-
-    def _would_show(self, observations: tuple[int, ...]) -> str | None:
-        """The one cause that alone would most likely show all of these values, if any would."""
-        shown = self.belief.alone(observations)
-        best = max(
-            (c for c in self.order if self._name(c) not in self.impossible), key=lambda c: float(shown[c])
-        )
-        return CAUSES[self._name(best)].noun if shown[best] >= WOULD_SHOW else None
-
-    def _ruled_out(self) -> list[RuledOut]:
-        found = [
-            RuledOut(cause=name, title=CAUSES[name].title, by=facts.WORDS[fact])
-            for name, fact in self.impossible.items()
-        ]
-        for c in self.order:
-            name = self._name(c)
-            if name in self.impossible or self.present[c] >= RULED_OUT:
-                continue
-            against = [o for o in self.moved if (name, SEEN[o].name) in DEFINING and self.moved[o][c] < -1.0]
-            if against:
-                o = min(against, key=lambda o: float(self.moved[o][c]))
-                said = SEEN[o].said(self.seen[SEEN[o].name])
-                found.append(RuledOut(cause=name, title=CAUSES[name].title, by=said))
-        return found
-
-    def _lead(self) -> Text:
-        """Why the likeliest cause leads."""
-        if not self.moved:
-            return ["Nothing was told yet: causes stand by how common they are."]
-        top = self.order[0]
-        cause = self._cause(top)
-        noun = CAUSES[cause.cause].noun
-        noun = noun[0].upper() + noun[1:]
-        if not cause.for_:
-            return [f"{noun} leads because it is common; nothing that was seen speaks for it yet."]
-        strongest = cause.for_[0]
-        why = f", because {strongest.why}" if strongest.why else ""
-        text: Text = [f"{noun} leads: “{strongest.said}” speaks for it most{why}."]
-        return text if cause.model is None else [*text, " ", *cause.model]
-
-    def _spoken_by(self) -> SpokenBy:
-        known = self.car.known
-        if known is None:
-            text = (
-                "The tables of the trade speak, until this build has been driven in the model with each fault."
-                if self.car.driving
-                else "The tables of the trade speak: no model of this car is at hand."
-            )
-            return SpokenBy(state="driving" if self.car.driving else "table", drives=0, model=[], text=text)
-        names = sorted({name for _, name in known.spoken}, key=lambda name: NUMBER[name])
-        text = (
-            f"This build was driven {known.witness.drives} times in the model, with each fault that it can have. Of when it "
-            "gets hot, of hoses, heater, fan and loss the model speaks; of all else the tables of the trade."
-        )
-        return SpokenBy(state="model", drives=known.witness.drives, model=names, text=text)
-
-
-def _groups(tests: list[int]) -> list[Group]:
-    """The tests that are made in one go, the group of the next one first."""
-    states = list(dict.fromkeys(SEEN[o].state for o in tests))
-    return [
-        Group(state=state, observations=[SEEN[o].name for o in tests if SEEN[o].state == state])
-        for state in states
-    ]

@@ -7,7 +7,7 @@ import logging
 import os
 import threading
 from collections import OrderedDict
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
@@ -17,7 +17,7 @@ from ebbrin.bridge.units import kelvin
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
-from ebbrin.core.base import DomainError
+from ebbrin.core.base import Abandoned, DomainError, still_wanted
 from ebbrin.core.cause.belief import Inquiry
 from ebbrin.core.cause.network import Network, by_the_table
 from ebbrin.core.cause.witness import Witness, with_witness, witness_of
@@ -52,13 +52,15 @@ def car_of(build: Build, variant_id: str) -> str:
 
 
 class Witnesses:
-    """Cars that were driven, and those that are being driven. One at a time; the newest that was asked for first."""
+    """Cars that were driven, and those that are being driven: one at a time, and of those that wait the newest alone,
+    because a build that was changed since need not be driven as it was."""
 
     def __init__(self) -> None:
         self._known: OrderedDict[str, Known | None] = OrderedDict()
         self._running: dict[str, Future[Known | None]] = {}
         self._lock = threading.Lock()
         self._pool: ThreadPoolExecutor | None = None
+        self._closed = threading.Event()
 
     def known(self, build: Build, variant_id: str) -> tuple[Known | None, bool]:
         """What the drives of a car came to, if they are there; and whether they are under way. They are begun if
@@ -72,36 +74,56 @@ class Witnesses:
                 self._begin(key, build, variant_id)
         return None, True
 
+    def seen_of(self, build: Build, variant_id: str) -> Known | None:
+        """What the drives of a car came to, if they are there; none are begun."""
+        if all(variant.id != variant_id for variant in build.variants):
+            return None
+        with self._lock:
+            return self._known.get(car_of(build, variant_id))
+
     def wait(self, build: Build, variant_id: str) -> Known | None:
         """What the drives of a car come to, once they are done; None for one that cannot be driven."""
         found, under_way = self.known(build, variant_id)
-        if not under_way:
-            return found
-        with self._lock:
-            running = self._running.get(car_of(build, variant_id))
-        return running.result() if running is not None else self.known(build, variant_id)[0]
+        while under_way:
+            with self._lock:
+                running = self._running.get(car_of(build, variant_id))
+            if running is not None:
+                wait([running])
+            if self._closed.is_set():
+                return None
+            found, under_way = self.known(build, variant_id)
+        return found
 
     def _begin(self, key: str, build: Build, variant_id: str) -> None:
         if self._pool is None:
             self._pool = ThreadPoolExecutor(1, "witness", initializer=_give_way)
+        for other, future in list(self._running.items()):
+            if future.cancel():
+                self._running.pop(other)
+        self._running[key] = self._pool.submit(self._drive, key, build, variant_id)
 
-        def work() -> Known | None:
-            found = None
-            try:
-                found = drive_all(build, variant_id)
-            except Exception:
-                log.exception("the model could not be driven to find a cause")
-            with self._lock:
-                self._known[key] = found
-                self._running.pop(key, None)
-                while len(self._known) > MOST_KEPT:
-                    self._known.popitem(last=False)
-            return found
-
-        self._running[key] = self._pool.submit(work)
+    def _drive(self, key: str, build: Build, variant_id: str) -> Known | None:
+        still_wanted.set(lambda: not self._closed.is_set())
+        found = None
+        try:
+            found = drive_all(build, variant_id)
+        except Abandoned:
+            return None
+        except RuntimeError:
+            log.debug("the model is driven no more: the program ends", exc_info=True)
+            return None
+        except Exception:
+            log.exception("the model could not be driven to find a cause")
+        with self._lock:
+            self._known[key] = found
+            self._running.pop(key, None)
+            while len(self._known) > MOST_KEPT:
+                self._known.popitem(last=False)
+        return found
 
     def close(self) -> None:
-        """Begin nothing any more."""
+        """Drive nothing any more; what is under way is given up."""
+        self._closed.set()
         if self._pool is not None:
             self._pool.shutdown(wait=False, cancel_futures=True)
 

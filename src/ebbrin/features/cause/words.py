@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Mapping
 from math import ceil
 
 from ebbrin.core.cause.standard_round import Part
 from ebbrin.core.cause.tables import Observation
-from ebbrin.ground.words import Text, temperature
+from ebbrin.ground.words import Measure, Text, temperature
 
 CERTAIN_FROM = 0.95
 TENTHS = ("", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
@@ -24,7 +26,7 @@ STOPS: dict[tuple[str, str], str] = {
     (
         "gearbox_fluid",
         "milky",
-    ): "The gearbox fluid carries coolant: do not run or tow it in gear any further. It ruins the gearbox within a few miles.",
+    ): "The gearbox fluid carries coolant: do not run or tow it in gear any further. It ruins the gearbox within a short way.",
     (
         "block_test",
         "turns_yellow_or_green",
@@ -45,6 +47,40 @@ PLACES: dict[Part, str] = {
     "fast": "of fast road",
     "stop": "after stopping",
 }
+
+
+UNITS = {
+    "K": ("temperature_difference", 1.0),
+    "rpm": ("rotation", 1.0),
+    "bar": ("pressure", 100.0),
+    "L": ("volume", 1.0),
+}
+"""Units that a number in braces may have: its quantity, and what makes it one of the document's."""
+IN_BRACES = re.compile(r"\{([^{}]*)\}")
+NUMBER = re.compile(r"(\d+(?:\.\d+)?) (\w+)")
+
+
+def marked(template: str, numbers: Mapping[str, Measure] | None = None) -> Text:
+    """A text whose braces hold a number with its unit, or the name of a number of the build and the words that stand
+    where there is none.
+
+    >>> from ebbrin.ground.words import printed
+    >>> printed(marked("Opens at {opens|its mark}, {2 K} late at most.", {"opens": temperature(88.0)}))
+    'Opens at 88 °C, 2 K late at most.'
+    >>> printed(marked("Opens at {opens|its mark}."))
+    'Opens at its mark.'
+    """
+    found: Text = []
+    for number, part in enumerate(IN_BRACES.split(template)):
+        if number % 2 == 0:
+            found += [part] if part else []
+        elif match := NUMBER.fullmatch(part):
+            quantity, factor = UNITS[match[2]]
+            found.append(Measure(quantity=quantity, value=float(match[1]) * factor))
+        else:
+            name, _, words = part.partition("|")
+            found.append((numbers or {}).get(name, words))
+    return found
 
 
 def stop(seen: dict[str, str]) -> str | None:
@@ -70,6 +106,7 @@ def of_ten(chance: float) -> str:
 def effort(seen: Observation) -> str:
     """What a test takes.
 
+    >>> from ebbrin.core.cause.tables import OBSERVATIONS
     >>> effort(OBSERVATIONS["fuse"])
     '3 minutes, multimeter, no danger'
     """
@@ -117,10 +154,10 @@ def by_drives(
     return [*text, " and reaches ", temperature(hottest_c), "."]
 
 
-def clash(first: str, second: str, both: str | None) -> str:
+def clash(first: str, second: str, both: str | None) -> Text:
     """That two things that were seen seldom go together, and the one cause that would show both, if there is one."""
     text = (
         f"“{first}” and “{second}” seldom go together. Both are weighed; look once more at the one that is "
         "easier to look at."
     )
-    return text if both is None else f"{text} {both[0].upper()}{both[1:]} would show both."
+    return marked(text if both is None else f"{text} {both[0].upper()}{both[1:]} would show both.")

@@ -53,6 +53,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build_id}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cases
+         * @description The cases of a build, the newest first.
+         */
+        get: operations["list_cases_api_v1_builds__build_id__cases_get"];
+        put?: never;
+        /**
+         * Begin Case
+         * @description Begin a case of a build; the same id again is the same case.
+         */
+        post: operations["begin_case_api_v1_builds__build_id__cases_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build_id}/document": {
         parameters: {
             query?: never;
@@ -173,6 +197,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cases Of Any Car
+         * @description The cases that belong to no build, the newest first.
+         */
+        get: operations["list_cases_of_any_car_api_v1_cases_get"];
+        put?: never;
+        /**
+         * Begin Case Of Any Car
+         * @description Begin a case of any car.
+         */
+        post: operations["begin_case_of_any_car_api_v1_cases_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Case
+         * @description One case as it stands.
+         */
+        get: operations["open_case_api_v1_cases__case_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Findings
+         * @description Add what was found; a finding that is there already is left as it is.
+         */
+        post: operations["add_findings_api_v1_cases__case_id__findings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/curves/air": {
         parameters: {
             query?: never;
@@ -267,6 +355,47 @@ export interface paths {
          * @description How one case's heat answers to coolant flow and to air.
          */
         post: operations["heat_api_v1_curves_heat_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Diagnose
+         * @description What it may be and what to look at next, from what was seen. Stores nothing. A build is driven in the model with
+         *     each fault behind the scenes; until that is done the tables speak, and the answer says so.
+         */
+        post: operations["diagnose_api_v1_diagnosis_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diagnosis/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Cards
+         * @description How every look, feel, measure and test is made, with the numbers of the build.
+         */
+        post: operations["test_cards_api_v1_diagnosis_cards_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -697,6 +826,27 @@ export interface components {
             heat_kw: number;
         };
         /**
+         * Answered
+         * @description Something that was seen, or that nobody looked at.
+         */
+        Answered: {
+            /** Observation */
+            observation: string;
+            /** Question */
+            question: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
+            /** Says */
+            says: string;
+            /**
+             * Value
+             * @description Null where nobody looked.
+             */
+            value: string | null;
+            /** Values */
+            values: components["schemas"]["ValueWords"][];
+        };
+        /**
          * Answers
          * @description What a builder came for.
          */
@@ -737,6 +887,16 @@ export interface components {
              * @description When the newest was made; null where there is none.
              */
             made_at: string | null;
+        };
+        /**
+         * Bad
+         * @description What an unhealthy value means.
+         */
+        Bad: {
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+            /** Value */
+            value: string;
         };
         /**
          * Build
@@ -895,6 +1055,52 @@ export interface components {
             within_rating: boolean;
         };
         /**
+         * Card
+         * @description How one test is made.
+         */
+        Card: {
+            /** Bad */
+            bad: components["schemas"]["Bad"][];
+            /** Caution */
+            caution: (string | components["schemas"]["Measure"])[] | null;
+            /** Danger */
+            danger: number;
+            /** Good */
+            good: (string | components["schemas"]["Measure"])[];
+            /** Minutes */
+            minutes: number;
+            /** Needs */
+            needs: string;
+            /** Observation */
+            observation: string;
+            /** Picture */
+            picture: string;
+            /** Question */
+            question: string;
+            /** Read */
+            read: components["schemas"]["Reading"][];
+            /** Steps */
+            steps: (string | components["schemas"]["Measure"])[][];
+            /**
+             * Timer Minutes
+             * @description Where time counts.
+             */
+            timer_minutes: number | null;
+        };
+        /**
+         * CardsQuestion
+         * @description Of which build the test cards are wanted, or of any car.
+         */
+        CardsQuestion: {
+            /** @description Null for any car. */
+            build?: components["schemas"]["Build"] | null;
+            /**
+             * Variant
+             * @description Id; the first if left out.
+             */
+            variant?: string | null;
+        };
+        /**
          * Case
          * @description One thing that the cooling system must survive.
          */
@@ -1008,6 +1214,53 @@ export interface components {
              * @default false
              */
             tows: boolean;
+        };
+        /**
+         * CaseBody
+         * @description A case as it stands.
+         */
+        CaseBody: {
+            /** Build Id */
+            build_id: string | null;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Drove
+             * @description How the last drive after the mend went.
+             */
+            drove: ("cool" | "hot") | null;
+            /**
+             * Evidence
+             * @description What was seen and not taken back, not_looked included.
+             */
+            evidence: {
+                [key: string]: string;
+            };
+            /** Findings */
+            findings: components["schemas"]["ebbrin__features__cause__cases__Finding"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Mended
+             * @description Causes.
+             */
+            mended: string[];
+            /**
+             * Proved
+             * @description Causes whose mend was proved.
+             */
+            proved: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "closed";
         };
         /**
          * CaseChance
@@ -1291,6 +1544,59 @@ export interface components {
             wanted: components["schemas"]["Wanted"];
         };
         /**
+         * CauseChance
+         * @description One cause.
+         */
+        CauseChance: {
+            /** Against */
+            against: components["schemas"]["Speaks"][];
+            /** Cause */
+            cause: string;
+            /**
+             * Chance
+             * @description That it is there, 0 to 1.
+             */
+            chance: number;
+            /**
+             * Explains
+             * @description That it is what explains the complaint.
+             */
+            explains: number;
+            /**
+             * For
+             * @description What speaks for it, the strongest first.
+             */
+            for: components["schemas"]["Speaks"][];
+            /** Mend */
+            mend: string;
+            /**
+             * Model
+             * @description What the drives of this build say of it.
+             */
+            model: (string | components["schemas"]["Measure"])[] | null;
+            /** Place */
+            place: string;
+            /**
+             * Proof
+             * @description What proves that it is mended.
+             */
+            proof: (string | components["schemas"]["Measure"])[];
+            /**
+             * Suggests
+             * @description Titles of what such a find makes worth a look.
+             */
+            suggests: (string | components["schemas"]["Measure"])[][];
+            /** Suggests Why */
+            suggests_why: string;
+            /** Title */
+            title: (string | components["schemas"]["Measure"])[];
+            /**
+             * Words
+             * @description The same in words.
+             */
+            words: string;
+        };
+        /**
          * Circuit
          * @description Pump, jacket and hoses.
          */
@@ -1400,6 +1706,16 @@ export interface components {
              * @description Height between the middles of core and jacket, 200 to 800 mm: what lets the coolant rise.
              */
             siphon_height_mm?: number | null;
+        };
+        /**
+         * Clash
+         * @description Two observations that seldom go together.
+         */
+        Clash: {
+            /** Observations */
+            observations: string[];
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
         };
         /**
          * Condition
@@ -1626,6 +1942,104 @@ export interface components {
              * @description Static pressure rise at that flow.
              */
             pressure_pa: number;
+        };
+        /**
+         * Diagnosis
+         * @description What it may be, and what to look at next.
+         */
+        Diagnosis: {
+            /**
+             * Causes
+             * @description All that can be, the likeliest first.
+             */
+            causes: components["schemas"]["CauseChance"][];
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
+            /**
+             * Enough
+             * @description That further tests would hardly change what to mend.
+             */
+            enough: (string | components["schemas"]["Measure"])[] | null;
+            /** Groups */
+            groups: components["schemas"]["Group"][];
+            /**
+             * Lead
+             * @description Why the first one leads.
+             */
+            lead: (string | components["schemas"]["Measure"])[];
+            /**
+             * Next
+             * @description Tests worth making, the next one first.
+             */
+            next: components["schemas"]["Test"][];
+            /**
+             * Nothing
+             * @description Chance that none of them is there.
+             */
+            nothing: number;
+            /**
+             * Others
+             * @description What else could be said or looked at, most telling first.
+             */
+            others: components["schemas"]["Test"][];
+            pivot: components["schemas"]["Pivot"] | null;
+            /**
+             * Questions
+             * @description What a driver can answer from the seat, four at most in all.
+             */
+            questions: components["schemas"]["Test"][];
+            /** Ruled Out */
+            ruled_out: components["schemas"]["RuledOut"][];
+            /**
+             * Seen
+             * @description What was seen, as the tables list it; then what nobody looked at.
+             */
+            seen: components["schemas"]["Answered"][];
+            /**
+             * Sets
+             * @description The likeliest sets of causes.
+             */
+            sets: components["schemas"]["Sets"][];
+            spoken_by: components["schemas"]["SpokenBy"];
+            /**
+             * Stop
+             * @description Why not to run it any further.
+             */
+            stop: string | null;
+        };
+        /**
+         * DiagnosisQuestion
+         * @description What was seen, of a build or of any car.
+         */
+        DiagnosisQuestion: {
+            /** @description Null for any car: then the tables speak alone. */
+            build?: components["schemas"]["Build"] | null;
+            /**
+             * Evidence
+             * @description Observation to value, both by their ids; null or not_looked where nobody looked.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: string | null;
+            };
+            /**
+             * Hourly Rate
+             * @description What an hour is worth, in the money of the tools.
+             * @default 30
+             */
+            hourly_rate: number;
+            /**
+             * Order
+             * @description Which test comes next.
+             * @default telling
+             * @enum {string}
+             */
+            order: "telling" | "cheapest" | "gauge" | "pressure";
+            /**
+             * Variant
+             * @description Id; the first if left out.
+             */
+            variant?: string | null;
         };
         /**
          * Drive
@@ -1879,7 +2293,7 @@ export interface components {
              * Can Break
              * @description Faults of the parts that are there, for a drive.
              */
-            can_break: ("thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket")[];
+            can_break: ("thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "thermostat_starved" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "fan_slow" | "fan_reversed" | "fan_weak" | "ducts_open" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "core_small" | "debris" | "timing_retarded" | "drag" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket")[];
             /**
              * Cap Needed By
              * @enum {string}
@@ -1905,7 +2319,7 @@ export interface components {
              */
             chance_asked: number;
             /** Findings */
-            findings: components["schemas"]["Finding"][];
+            findings: components["schemas"]["ebbrin__features__judge__answers__Finding"][];
             ladder: components["schemas"]["Ladder"];
             /**
              * Levers
@@ -2091,7 +2505,7 @@ export interface components {
              * Fault
              * @enum {string}
              */
-            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
+            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "thermostat_starved" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "fan_slow" | "fan_reversed" | "fan_weak" | "ducts_open" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "core_small" | "debris" | "timing_retarded" | "drag" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
             /** Hottest C */
             hottest_c: number;
             /**
@@ -2106,26 +2520,53 @@ export interface components {
         };
         /**
          * Finding
-         * @description Something worth knowing beside the verdict.
+         * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
+         *     is mended or proved names a cause; a drive after the mend was cool or hot.
          */
-        Finding: {
-            /** Case Id */
-            case_id: string | null;
+        "Finding-Input": {
             /**
-             * Code
-             * @description What it is, for a program; the words may change.
-             * @enum {string}
+             * At
+             * Format: date-time
+             * @description When, by the clock of who found it.
              */
-            code: "freezes" | "cool_engine" | "over_rating" | "outside_fit" | "too_large" | "asks_too_much" | "warms_too_much" | "wears_tubes" | "inlet_boils" | "inlet_without_cap" | "fan_never_stops" | "between_regimes";
+            at: string;
+            /** Cause */
+            cause?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who found it: sent twice it is kept once.
+             */
+            id: string;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "warning" | "note";
-            /** Station */
-            station: string;
-            /** Text */
-            text: (string | components["schemas"]["Measure"])[];
+            kind: "seen" | "taken_back" | "mended" | "proved" | "drove" | "note" | "opened";
+            /**
+             * Reading
+             * @description What was read, with its unit.
+             * @default
+             */
+            measured: string;
+            /**
+             * Note
+             * @description Anything worth keeping.
+             * @default
+             */
+            note: string;
+            /** Observation */
+            observation?: string | null;
+            /** Value */
+            value?: string | null;
+        };
+        /**
+         * Findings
+         * @description What was found, the first one first.
+         */
+        Findings: {
+            /** Findings */
+            findings: components["schemas"]["Finding-Input"][];
         };
         /**
          * FlowLines
@@ -2205,6 +2646,19 @@ export interface components {
              * @description Index into the solutions where it is one of the few.
              */
             solution: number | null;
+        };
+        /**
+         * Group
+         * @description Tests that are made in one go, because the engine must be in the same state.
+         */
+        Group: {
+            /** Observations */
+            observations: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "any" | "cold" | "running";
         };
         /**
          * Health
@@ -2401,7 +2855,7 @@ export interface components {
              * @default fan_dead
              * @enum {string}
              */
-            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "debris" | "timing_retarded" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
+            fault: "thermostat_shut" | "thermostat_open" | "thermostat_late" | "thermostat_leaks" | "thermostat_starved" | "fan_dead" | "fan_switch_stuck" | "fan_relay_open" | "fan_always_on" | "one_fan_dead" | "fan_slow" | "fan_reversed" | "fan_weak" | "ducts_open" | "clutch_slips" | "clutch_locked" | "pump_worn" | "impeller_loose" | "belt_slips" | "hose_collapsed" | "core_silted" | "core_small" | "debris" | "timing_retarded" | "drag" | "cap_weak" | "cap_stuck" | "return_valve_dead" | "coolant_leak" | "coolant_low" | "heater_air_lock" | "mix_weak" | "mix_strong" | "head_gasket";
             /**
              * From
              * @description When it begins.
@@ -2567,6 +3021,18 @@ export interface components {
             verdicts: ("holds" | "tight" | "fails")[];
         };
         /**
+         * NewCase
+         * @description A case to begin.
+         */
+        NewCase: {
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who begins it: begun twice it is begun once.
+             */
+            id: string;
+        };
+        /**
          * Obstacle
          * @description One wish that would have to give when nothing fits, and how far.
          */
@@ -2578,6 +3044,29 @@ export interface components {
              * @enum {string}
              */
             wish: "margin" | "chance" | "budget" | "electric" | "room" | "keep" | "cores" | "coolant" | "freezing" | "parts";
+        };
+        /**
+         * Pivot
+         * @description The answer that would change the picture most.
+         */
+        Pivot: {
+            /** Cause */
+            cause: string;
+            /**
+             * Chance
+             * @description Of that cause to explain the complaint, were it seen.
+             */
+            chance: number;
+            /** Now */
+            now: number;
+            /** Observation */
+            observation: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
+            /** Title */
+            title: (string | components["schemas"]["Measure"])[];
+            /** Value */
+            value: string;
         };
         /**
          * PressurePoint
@@ -2796,6 +3285,16 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * Reading
+         * @description Something that is read off an instrument.
+         */
+        Reading: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * RecordingImport
          * @description What became of a file.
          */
@@ -2929,6 +3428,18 @@ export interface components {
             name: string;
         };
         /**
+         * RuledOut
+         * @description A cause that need not be thought of, and why.
+         */
+        RuledOut: {
+            /** By */
+            by: (string | components["schemas"]["Measure"])[];
+            /** Cause */
+            cause: string;
+            /** Title */
+            title: (string | components["schemas"]["Measure"])[];
+        };
+        /**
          * SchoolHeat
          * @description Heat into the coolant as one school has it, with its band, additions included.
          */
@@ -2944,6 +3455,18 @@ export interface components {
              * @enum {string}
              */
             school: "energy_balance" | "thirds" | "share_of_power" | "measured";
+        };
+        /**
+         * Sets
+         * @description Causes that are there together.
+         */
+        Sets: {
+            /** Causes */
+            causes: string[];
+            /** Chance */
+            chance: number;
+            /** Titles */
+            titles: (string | components["schemas"]["Measure"])[][];
         };
         /**
          * ShelfBody
@@ -3222,6 +3745,62 @@ export interface components {
             verdict: "holds" | "tight" | "fails";
         };
         /**
+         * Speaks
+         * @description One observation that speaks for or against a cause.
+         */
+        Speaks: {
+            /**
+             * Bits
+             * @description How far it moves the odds: each bit doubles or halves them.
+             */
+            bits: number;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "table" | "model" | "build";
+            /** Observation */
+            observation: string;
+            /**
+             * Said
+             * @description The observation in words.
+             */
+            said: (string | components["schemas"]["Measure"])[];
+            /**
+             * Times
+             * @description The same as a factor of 1 or more.
+             */
+            times: number;
+            /** Value */
+            value: string;
+            /**
+             * Why
+             * @description Why it bears on this cause, or empty.
+             */
+            why: string;
+        };
+        /**
+         * SpokenBy
+         * @description Which of the table and the car's own model speaks.
+         */
+        SpokenBy: {
+            /** Drives */
+            drives: number;
+            /**
+             * Model
+             * @description Observations of which the model speaks.
+             */
+            model: string[];
+            /**
+             * State
+             * @description The table alone; the model is being driven; the model where it has something to say.
+             * @enum {string}
+             */
+            state: "table" | "driving" | "model";
+            /** Text */
+            text: string;
+        };
+        /**
          * StoredBuild
          * @description A build with the revision that it stands at.
          */
@@ -3310,6 +3889,48 @@ export interface components {
              * @description By how much the fill grows in the hottest case.
              */
             growth_l: number;
+        };
+        /**
+         * Test
+         * @description One thing to ask, look at, feel, measure or test.
+         */
+        Test: {
+            /**
+             * Bits
+             * @description What it is expected to tell about what explains the complaint.
+             */
+            bits: number;
+            /**
+             * Danger
+             * @description 0 none, 1 care, 2 hot or moving parts, 3 must be cold first.
+             */
+            danger: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "story" | "look" | "feel" | "measure" | "test" | "model";
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Observation */
+            observation: string;
+            /** Question */
+            question: string;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "any" | "cold" | "running";
+            /** Tools */
+            tools: string;
+            /** Values */
+            values: components["schemas"]["ValueWords"][];
+            /** Why */
+            why: string;
         };
         /**
          * TestPoint
@@ -3466,6 +4087,21 @@ export interface components {
             swing_k: number;
             /** Title */
             title: string;
+        };
+        /**
+         * ValueWords
+         * @description One of the values of an observation.
+         */
+        ValueWords: {
+            /**
+             * Chance
+             * @description That this is what one will see; null where it is not known.
+             */
+            chance: number | null;
+            /** Value */
+            value: string;
+            /** Words */
+            words: (string | components["schemas"]["Measure"])[];
         };
         /**
          * Variant
@@ -3678,6 +4314,71 @@ export interface components {
              * @description What grille, core and exit take, less ram and the lift of warm air.
              */
             resistance: components["schemas"]["PressurePoint"][];
+        };
+        /**
+         * Finding
+         * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
+         *     is mended or proved names a cause; a drive after the mend was cool or hot.
+         */
+        ebbrin__features__cause__cases__Finding: {
+            /**
+             * At
+             * Format: date-time
+             * @description When, by the clock of who found it.
+             */
+            at: string;
+            /** Cause */
+            cause?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who found it: sent twice it is kept once.
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "seen" | "taken_back" | "mended" | "proved" | "drove" | "note" | "opened";
+            /**
+             * Reading
+             * @description What was read, with its unit.
+             * @default
+             */
+            measured: string;
+            /**
+             * Note
+             * @description Anything worth keeping.
+             * @default
+             */
+            note: string;
+            /** Observation */
+            observation?: string | null;
+            /** Value */
+            value?: string | null;
+        };
+        /**
+         * Finding
+         * @description Something worth knowing beside the verdict.
+         */
+        ebbrin__features__judge__answers__Finding: {
+            /** Case Id */
+            case_id: string | null;
+            /**
+             * Code
+             * @description What it is, for a program; the words may change.
+             * @enum {string}
+             */
+            code: "freezes" | "cool_engine" | "over_rating" | "outside_fit" | "too_large" | "asks_too_much" | "warms_too_much" | "wears_tubes" | "inlet_boils" | "inlet_without_cap" | "fan_never_stops" | "between_regimes";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "warning" | "note";
+            /** Station */
+            station: string;
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
         };
     };
     responses: never;
@@ -3908,6 +4609,124 @@ export interface operations {
             };
             /** @description Problem */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_cases_api_v1_builds__build_id__cases_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"][];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_case_api_v1_builds__build_id__cases_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCase"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4265,6 +5084,228 @@ export interface operations {
             };
         };
     };
+    list_cases_of_any_car_api_v1_cases_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"][];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_case_of_any_car_api_v1_cases_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCase"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_case_api_v1_cases__case_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_findings_api_v1_cases__case_id__findings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Findings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBody"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     air_api_v1_curves_air_post: {
         parameters: {
             query: {
@@ -4566,6 +5607,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatCurves"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diagnose_api_v1_diagnosis_post: {
+        parameters: {
+            query?: {
+                /** @description Wait until the build was driven with each fault. */
+                wait?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiagnosisQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    test_cards_api_v1_diagnosis_cards_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardsQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"][];
                 };
             };
             /** @description Problem */

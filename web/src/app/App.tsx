@@ -6,6 +6,10 @@ import { Rooms } from './Rooms';
 import { Unknown } from './Unknown';
 
 const Shelf = lazy(() => import('../views/shelf/Shelf').then((m) => ({ default: m.Shelf })));
+const AnyCar = lazy(() => import('../views/cause/AnyCar').then((m) => ({ default: m.AnyCar })));
+const RoadCard = lazy(() =>
+  import('../views/cause/RoadCard').then((m) => ({ default: m.RoadCard })),
+);
 const Builds = lazy(() => import('./Builds').then((m) => ({ default: m.Builds })));
 
 /** All addresses. What lies within a build is loaded once one is opened. */
@@ -18,6 +22,8 @@ export function App() {
           <Route element={<Rooms />}>
             <Route index element={<Home />} />
             <Route path="shelf" element={<Shelf />} />
+            <Route path="cause" element={<AnyCar />} />
+            <Route path="road" element={<RoadCard />} />
             <Route
               path="*"
               element={

@@ -85,7 +85,8 @@ export function OpenedBuild() {
   // Before anything can be answered there is only describing.
   if (needed && !evaluation && !place.early)
     return <Navigate replace to={addressOf({ ...now, place: 'describe' })} />;
-  const answered = evaluation && !describing ? evaluation : null;
+  const alone = place.frame === 'alone';
+  const answered = evaluation && !describing && !alone ? evaluation : null;
   return (
     <Box
       display={{ base: 'flex', md: 'grid' }}
@@ -126,8 +127,8 @@ export function OpenedBuild() {
           </LadderBand>
         )}
         {answered && <Answers evaluation={answered} brief={place.frame !== 'full'} />}
-        {!evaluation && !needed && !away && <Paragraph padding="6">Computing…</Paragraph>}
-        {variant && (place.frame === 'stations' || !answered) && (
+        {!evaluation && !needed && !away && !alone && <Paragraph padding="6">Computing…</Paragraph>}
+        {variant && !alone && (place.frame === 'stations' || !answered) && (
           <Band
             evaluation={evaluation}
             variant={variant}

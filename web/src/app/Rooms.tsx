@@ -42,6 +42,7 @@ export function Rooms() {
               Builds
             </Room>
             <Room to="/shelf">Shelf</Room>
+            <Room to="/cause">Find the cause</Room>
           </Row>
         </Row>
         <Preferences />

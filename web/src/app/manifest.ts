@@ -3,6 +3,7 @@
 import { matchPath } from 'react-router';
 import type { Params, Place } from '../kit/page/place';
 import { casePlace, rowsPlace } from '../views/cases/place';
+import { causePlace } from '../views/cause/place';
 import { comparePlace } from '../views/compare/place';
 import { describePlace } from '../views/describe/place';
 import { drivePlace } from '../views/drive/place';
@@ -17,6 +18,7 @@ export const places: readonly Place[] = [
   loopPlace,
   sizePlace,
   drivePlace,
+  causePlace,
   rowsPlace,
   casePlace,
   stationPlace,

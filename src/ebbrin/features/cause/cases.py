@@ -26,7 +26,7 @@ FindingKind = Literal["seen", "taken_back", "mended", "proved", "drove", "note",
 DROVE = ("cool", "hot")
 
 
-class Finding(Part):
+class CaseFinding(Part):
     """One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
     is mended or proved names a cause; a drive after the mend was cool or hot."""
 
@@ -42,7 +42,7 @@ class Finding(Part):
     note: Words = Field(default="", max_length=2000, title="Note", description="Anything worth keeping.")
 
     @model_validator(mode="after")
-    def is_known(self) -> Finding:
+    def is_known(self) -> CaseFinding:
         """What it names must be known, and be what its kind asks for."""
         if self.kind in ("seen", "taken_back"):
             _known("observation", self.observation, list(OBSERVATIONS))
@@ -76,7 +76,7 @@ class NewCase(Part):
 class Findings(Part):
     """What was found, the first one first."""
 
-    findings: Annotated[list[Finding], Field(min_length=1, max_length=MOST_AT_ONCE)]
+    findings: Annotated[list[CaseFinding], Field(min_length=1, max_length=MOST_AT_ONCE)]
 
 
 class CaseBody(Answer):
@@ -90,7 +90,7 @@ class CaseBody(Answer):
     mended: list[str] = Field(description="Causes.")
     proved: list[str] = Field(description="Causes whose mend was proved.")
     drove: Literal["cool", "hot"] | None = Field(description="How the last drive after the mend went.")
-    findings: list[Finding]
+    findings: list[CaseFinding]
 
 
 def as_it_stands(case: StoredCase) -> CaseBody:
@@ -129,8 +129,8 @@ def as_it_stands(case: StoredCase) -> CaseBody:
     )
 
 
-def _finding(stored: StoredFinding) -> Finding:
-    return Finding.model_validate({**stored.what, "id": stored.id, "at": stored.at, "kind": stored.kind})
+def _finding(stored: StoredFinding) -> CaseFinding:
+    return CaseFinding.model_validate({**stored.what, "id": stored.id, "at": stored.at, "kind": stored.kind})
 
 
 class Cases:
@@ -164,7 +164,7 @@ class Cases:
         with self._database.session() as session:
             return [as_it_stands(case) for case in CaseStore(session).of_build(build_id, MOST_LISTED)]
 
-    def add(self, case_id: UUID, findings: Sequence[Finding]) -> CaseBody:
+    def add(self, case_id: UUID, findings: Sequence[CaseFinding]) -> CaseBody:
         """Add findings to a case.
 
         Raises

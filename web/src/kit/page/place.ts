@@ -9,8 +9,8 @@ export interface Place {
   /** Of the tab; null where nothing stands at such an address. */
   readonly title: (params: Params) => string | null;
   readonly Page: ComponentType;
-  /** What stands around it: the four answers in full, or in brief with the stations, or in brief alone. */
-  readonly frame: 'full' | 'stations' | 'brief';
+  /** What stands around it: the four answers in full, or in brief with the stations, or in brief alone, or nothing. */
+  readonly frame: 'full' | 'stations' | 'brief' | 'alone';
   /** Whether it makes sense before there is any answer. */
   readonly early?: boolean;
   readonly command?: { readonly name: string; readonly keys: string };

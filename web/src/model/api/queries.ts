@@ -8,17 +8,20 @@ import {
 import {
   AwayError,
   type CurvesByName,
+  diagnose,
   driveBuild,
   driveEachFault,
   listBuilds,
+  listCases,
   listRevisions,
   newestSizing,
   openRevision,
   readCurves,
   readHealth,
   readShelf,
+  testCards,
 } from './client';
-import type { Build, Drive, RevisionHeading } from './types';
+import type { Build, DiagnosisQuestion, Drive, RevisionHeading } from './types';
 
 const JUDGED_SOON = 250; // ms
 
@@ -135,4 +138,37 @@ export const eachFaultQuery = (build: Build, variant: string, drive: Drive, read
     enabled: ready,
     ...patient,
     gcTime: 0,
+  });
+
+const DRIVEN_SOON = 900; // ms
+
+/** What it may be; asked again while the build is being driven in the model. */
+export const diagnosisQuery = (question: DiagnosisQuestion) =>
+  queryOptions({
+    queryKey: ['diagnosis', question],
+    queryFn: ({ signal }) => diagnose(question, signal),
+    placeholderData: keepPreviousData,
+    refetchInterval: ({ state }) =>
+      state.data?.spoken_by.state === 'driving' ? DRIVEN_SOON : false,
+    ...patient,
+    gcTime: 0,
+  });
+
+/** The test cards; asked again once the build's drives are there. */
+export const cardsQuery = (build: Build | null, variant: string | null, driven: boolean) =>
+  queryOptions({
+    queryKey: ['cards', variant, driven, build],
+    queryFn: ({ signal }) => testCards(build, variant, signal),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    ...patient,
+  });
+
+/** The cases of a build, or of any car; looked at again, for another device may have found something. */
+export const casesQuery = (build: string | null) =>
+  queryOptions({
+    queryKey: ['cases', build],
+    queryFn: ({ signal }) => listCases(build, signal),
+    refetchInterval: 10_000,
+    ...patient,
   });

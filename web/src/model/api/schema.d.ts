@@ -1240,7 +1240,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Findings */
-            findings: components["schemas"]["ebbrin__features__cause__cases__Finding"][];
+            findings: components["schemas"]["CaseFinding"][];
             /**
              * Id
              * Format: uuid
@@ -1286,6 +1286,48 @@ export interface components {
              * @enum {string}
              */
             verdict: "holds" | "tight" | "fails";
+        };
+        /**
+         * CaseFinding
+         * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
+         *     is mended or proved names a cause; a drive after the mend was cool or hot.
+         */
+        CaseFinding: {
+            /**
+             * At
+             * Format: date-time
+             * @description When, by the clock of who found it.
+             */
+            at: string;
+            /** Cause */
+            cause?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who found it: sent twice it is kept once.
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "seen" | "taken_back" | "mended" | "proved" | "drove" | "note" | "opened";
+            /**
+             * Reading
+             * @description What was read, with its unit.
+             * @default
+             */
+            measured: string;
+            /**
+             * Note
+             * @description Anything worth keeping.
+             * @default
+             */
+            note: string;
+            /** Observation */
+            observation?: string | null;
+            /** Value */
+            value?: string | null;
         };
         /**
          * CaseNeed
@@ -2319,7 +2361,7 @@ export interface components {
              */
             chance_asked: number;
             /** Findings */
-            findings: components["schemas"]["ebbrin__features__judge__answers__Finding"][];
+            findings: components["schemas"]["Finding"][];
             ladder: components["schemas"]["Ladder"];
             /**
              * Levers
@@ -2520,45 +2562,26 @@ export interface components {
         };
         /**
          * Finding
-         * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
-         *     is mended or proved names a cause; a drive after the mend was cool or hot.
+         * @description Something worth knowing beside the verdict.
          */
-        "Finding-Input": {
+        Finding: {
+            /** Case Id */
+            case_id: string | null;
             /**
-             * At
-             * Format: date-time
-             * @description When, by the clock of who found it.
+             * Code
+             * @description What it is, for a program; the words may change.
+             * @enum {string}
              */
-            at: string;
-            /** Cause */
-            cause?: string | null;
-            /**
-             * Id
-             * Format: uuid
-             * @description Made by who found it: sent twice it is kept once.
-             */
-            id: string;
+            code: "freezes" | "cool_engine" | "over_rating" | "outside_fit" | "too_large" | "asks_too_much" | "warms_too_much" | "wears_tubes" | "inlet_boils" | "inlet_without_cap" | "fan_never_stops" | "between_regimes";
             /**
              * Kind
              * @enum {string}
              */
-            kind: "seen" | "taken_back" | "mended" | "proved" | "drove" | "note" | "opened";
-            /**
-             * Reading
-             * @description What was read, with its unit.
-             * @default
-             */
-            measured: string;
-            /**
-             * Note
-             * @description Anything worth keeping.
-             * @default
-             */
-            note: string;
-            /** Observation */
-            observation?: string | null;
-            /** Value */
-            value?: string | null;
+            kind: "warning" | "note";
+            /** Station */
+            station: string;
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
         };
         /**
          * Findings
@@ -2566,7 +2589,7 @@ export interface components {
          */
         Findings: {
             /** Findings */
-            findings: components["schemas"]["Finding-Input"][];
+            findings: components["schemas"]["CaseFinding"][];
         };
         /**
          * FlowLines
@@ -4314,71 +4337,6 @@ export interface components {
              * @description What grille, core and exit take, less ram and the lift of warm air.
              */
             resistance: components["schemas"]["PressurePoint"][];
-        };
-        /**
-         * Finding
-         * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
-         *     is mended or proved names a cause; a drive after the mend was cool or hot.
-         */
-        ebbrin__features__cause__cases__Finding: {
-            /**
-             * At
-             * Format: date-time
-             * @description When, by the clock of who found it.
-             */
-            at: string;
-            /** Cause */
-            cause?: string | null;
-            /**
-             * Id
-             * Format: uuid
-             * @description Made by who found it: sent twice it is kept once.
-             */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "seen" | "taken_back" | "mended" | "proved" | "drove" | "note" | "opened";
-            /**
-             * Reading
-             * @description What was read, with its unit.
-             * @default
-             */
-            measured: string;
-            /**
-             * Note
-             * @description Anything worth keeping.
-             * @default
-             */
-            note: string;
-            /** Observation */
-            observation?: string | null;
-            /** Value */
-            value?: string | null;
-        };
-        /**
-         * Finding
-         * @description Something worth knowing beside the verdict.
-         */
-        ebbrin__features__judge__answers__Finding: {
-            /** Case Id */
-            case_id: string | null;
-            /**
-             * Code
-             * @description What it is, for a program; the words may change.
-             * @enum {string}
-             */
-            code: "freezes" | "cool_engine" | "over_rating" | "outside_fit" | "too_large" | "asks_too_much" | "warms_too_much" | "wears_tubes" | "inlet_boils" | "inlet_without_cap" | "fan_never_stops" | "between_regimes";
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "warning" | "note";
-            /** Station */
-            station: string;
-            /** Text */
-            text: (string | components["schemas"]["Measure"])[];
         };
     };
     responses: never;

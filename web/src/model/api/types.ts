@@ -52,3 +52,13 @@ export interface ConflictProblem extends Problem {
   readonly current: StoredBuild;
   readonly yours: Build;
 }
+export type Diagnosis = Schemas['Diagnosis'];
+export type CauseChance = Schemas['CauseChance'];
+export type CauseTest = Schemas['Test'];
+export type Speaks = Schemas['Speaks'];
+export type Answered = Schemas['Answered'];
+export type TestCard = Schemas['Card'];
+export type CaseBody = Schemas['CaseBody'];
+export type CaseFinding = Schemas['CaseFinding'];
+export type DiagnosisQuestion = Schemas['DiagnosisQuestion'];
+export type TestOrder = NonNullable<DiagnosisQuestion['order']>;

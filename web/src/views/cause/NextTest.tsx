@@ -1,0 +1,288 @@
+import { useId, useState } from 'react';
+import {
+  Box,
+  Button,
+  FieldUnit,
+  Grid,
+  Heading,
+  Input,
+  Paragraph,
+  Row,
+  Title,
+  Words,
+} from '../../kit/primitives';
+import { Sentence } from '../../kit/words/Sentence';
+import type { CauseTest, Diagnosis, TestCard } from '../../model/api/types';
+import type { NewFinding } from '../../model/cases/kept';
+import type { Standing } from '../../model/cases/standing';
+import { parseQuantity } from '../../model/units/parse';
+import { kinds, shownUnit } from '../../model/units/quantities';
+import { useUnits } from '../../model/units/store';
+import { MendAndProve } from './MendAndProve';
+import { Picture } from './Picture';
+import { Timer } from './Timer';
+
+const STATES = { cold: 'While it is cold', running: 'With the engine running', any: 'At any time' };
+const DANGERS = ['no danger', 'with care', 'hot or moving parts', 'cold engine only'];
+
+/** The next test as a card to work from, its answers as buttons; what comes after it; and mending, once it is sure. */
+export function NextTest({
+  found,
+  standing,
+  shown,
+  cards,
+  onAdd,
+  onOpen,
+}: {
+  readonly found: Diagnosis;
+  readonly standing: Standing;
+  readonly shown: CauseTest | null;
+  readonly cards: readonly TestCard[];
+  readonly onAdd: (finding: NewFinding) => void;
+  readonly onOpen: (observation: string) => void;
+}) {
+  const told = 'complaint' in standing.evidence || Object.keys(standing.evidence).length > 1;
+  return (
+    <Box as="section" aria-label="Next test">
+      <MendAndProve found={found} standing={standing} onAdd={onAdd} />
+      {!told && (
+        <Paragraph tone="quiet" marginBottom="3">
+          Tell what is wrong first, then a test is worth more. This one would tell most as it is:
+        </Paragraph>
+      )}
+      {shown ? (
+        <Shown
+          key={shown.observation}
+          test={shown}
+          card={cards.find((card) => card.observation === shown.observation)}
+          onAdd={onAdd}
+        />
+      ) : (
+        <Paragraph>Nothing is left to look at.</Paragraph>
+      )}
+      {found.groups.map((group) => (
+        <Box key={group.state} marginTop="4">
+          <Heading>{STATES[group.state]}</Heading>
+          <ul>
+            {group.observations.map((name) => {
+              const test = found.next.find((one) => one.observation === name);
+              if (!test || name === shown?.observation) return null;
+              return (
+                <Box as="li" key={name}>
+                  <Button
+                    look="bare"
+                    paddingInline="0"
+                    whiteSpace="normal"
+                    textAlign="left"
+                    onClick={() => onOpen(name)}
+                  >
+                    {test.question}
+                  </Button>
+                  <Words size="small" tone="quiet" display="block">
+                    {test.why}
+                  </Words>
+                </Box>
+              );
+            })}
+          </ul>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function Shown({
+  test,
+  card,
+  onAdd,
+}: {
+  readonly test: CauseTest;
+  readonly card: TestCard | undefined;
+  readonly onAdd: (finding: NewFinding) => void;
+}) {
+  const [read, setRead] = useState<Readonly<Record<string, string>>>({});
+  const [note, setNote] = useState('');
+  const units = useUnits((choice) => choice.units);
+  const unitOf = (quantity: string) =>
+    quantity in kinds ? shownUnit(quantity, units).symbol : quantity;
+  const wrong = (quantity: string, text: string) =>
+    text.trim() !== '' && quantity in kinds && !parseQuantity(text, quantity, units).ok;
+  const readings = (card?.read ?? []).filter(({ name }) => (read[name] ?? '').trim() !== '');
+  const answer = (value: string) =>
+    onAdd({
+      kind: 'seen',
+      observation: test.observation,
+      value,
+      measured: readings
+        .map(({ name, quantity }) => `${name} ${read[name]?.trim()} ${unitOf(quantity)}`.trim())
+        .join(', ')
+        .slice(0, 40),
+      note: note.trim(),
+    });
+  const any = readings.some(({ name, quantity }) => wrong(quantity, read[name] ?? ''));
+  return (
+    <Box data-test={test.observation}>
+      <Words size="small" tone="quiet" display="block">
+        {test.kind === 'story' ? 'From the seat' : 'Next'}, {minutes(test.minutes)},{' '}
+        {test.tools || 'no tools'},{' '}
+        <Words as="span" size="small" tone={test.danger > 1 ? 'fails' : 'quiet'}>
+          {DANGERS[test.danger]}
+        </Words>
+      </Words>
+      <Title>{test.question}</Title>
+      <Paragraph marginBlock="1">{test.why}</Paragraph>
+      {card && (
+        <>
+          <Picture name={card.picture} />
+          {card.caution && (
+            <Paragraph size="small" tone="fails" fontWeight={560} marginTop="2">
+              <Sentence text={card.caution} />
+            </Paragraph>
+          )}
+          <Box as="ol" listStyleType="decimal" paddingLeft="6" marginBlock="2">
+            {card.steps.map((step, n) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: steps never change their places
+              <Box as="li" key={n} paddingBlock="1">
+                <Words>
+                  <Sentence text={step} />
+                </Words>
+              </Box>
+            ))}
+          </Box>
+          {card.timer_minutes && <Timer name={test.observation} minutes={card.timer_minutes} />}
+          <Paragraph size="small">
+            <Words size="small" fontWeight={620} tone="holds">
+              Good:
+            </Words>{' '}
+            <Sentence text={card.good} />
+          </Paragraph>
+          {card.read.length > 0 && (
+            <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" gap="2" marginTop="2">
+              {card.read.map(({ name, quantity }) => (
+                <ReadingField
+                  key={name}
+                  name={name}
+                  unit={unitOf(quantity)}
+                  text={read[name] ?? ''}
+                  wrong={wrong(quantity, read[name] ?? '')}
+                  onChange={(text) => setRead({ ...read, [name]: text })}
+                />
+              ))}
+            </Grid>
+          )}
+        </>
+      )}
+      <Grid gridTemplateColumns="repeat(auto-fit, minmax(132px,1fr))" gap="2" marginTop="3">
+        {test.values.map(({ value, words }) => (
+          <Button
+            key={value}
+            minHeight="56px"
+            whiteSpace="normal"
+            borderColor="edge"
+            disabled={any}
+            data-value={value}
+            onClick={() => answer(value)}
+          >
+            <Sentence text={words} />
+          </Button>
+        ))}
+      </Grid>
+      {card && <Meanings card={card} test={test} />}
+      <Row flexWrap="wrap" gap="2" marginTop="1">
+        <Button
+          look="bare"
+          paddingInline="0"
+          onClick={() =>
+            onAdd({ kind: 'seen', observation: test.observation, value: 'not_looked' })
+          }
+        >
+          can’t look
+        </Button>
+        <Box as="details" flex="1 1 160px">
+          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+            <Words tone="accent" fontWeight={560}>
+              note
+            </Words>
+          </Box>
+          <Input
+            aria-label="Note to this test"
+            value={note}
+            maxLength={2000}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        </Box>
+      </Row>
+    </Box>
+  );
+}
+
+function minutes(value: number): string {
+  return value === 0 ? 'no time' : value === 1 ? 'a minute' : `${value} minutes`;
+}
+
+function Meanings({ card, test }: { readonly card: TestCard; readonly test: CauseTest }) {
+  return (
+    <Box as="details" marginTop="2">
+      <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+        <Words size="small" tone="quiet">
+          what each answer means
+        </Words>
+      </Box>
+      <ul>
+        {card.bad.map(({ value, text }) => (
+          <Box as="li" key={value} paddingBlock="1">
+            <Words size="small">
+              <Words as="span" size="small" fontWeight={620}>
+                <Sentence text={test.values.find((one) => one.value === value)?.words ?? [value]} />
+                :
+              </Words>{' '}
+              <Sentence text={text} />
+            </Words>
+          </Box>
+        ))}
+      </ul>
+    </Box>
+  );
+}
+
+function ReadingField({
+  name,
+  unit,
+  text,
+  wrong,
+  onChange,
+}: {
+  readonly name: string;
+  readonly unit: string;
+  readonly text: string;
+  readonly wrong: boolean;
+  readonly onChange: (text: string) => void;
+}) {
+  const id = useId();
+  return (
+    <Box>
+      <label htmlFor={id}>
+        <Words size="small">{name}</Words>
+      </label>
+      <Box position="relative">
+        <Input
+          id={id}
+          value={text}
+          inputMode="decimal"
+          autoComplete="off"
+          maxLength={14}
+          paddingRight="52px"
+          aria-invalid={wrong || undefined}
+          aria-describedby={wrong ? `${id}-wrong` : undefined}
+          onChange={(event) => onChange(event.target.value)}
+        />
+        <FieldUnit aria-hidden="true">{unit}</FieldUnit>
+      </Box>
+      {wrong && (
+        <Words id={`${id}-wrong`} role="alert" size="small" tone="fails">
+          {text} is no number. Type digits, or leave it open.
+        </Words>
+      )}
+    </Box>
+  );
+}

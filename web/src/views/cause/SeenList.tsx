@@ -1,0 +1,290 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
+import { Sentence } from '../../kit/words/Sentence';
+import type { Answered, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
+import { useCases } from '../../model/cases/kept';
+import type { Standing } from '../../model/cases/standing';
+import type { Asked } from './Cause';
+import { casesOf, type useCase } from './useCase';
+
+const ORDERS: Record<TestOrder, string> = {
+  telling: 'most telling for its time',
+  cheapest: 'cheapest first',
+  gauge: 'gauge first',
+  pressure: 'pressure first',
+};
+
+/** What was seen, each to be changed or taken back; what the driver can tell; and what else could be said. */
+export function SeenList({
+  found,
+  standing,
+  kept,
+  buildId,
+  asked,
+  onAsk,
+  onOpen,
+}: {
+  readonly found: Diagnosis;
+  readonly standing: Standing;
+  readonly kept: ReturnType<typeof useCase>;
+  readonly buildId: string | null;
+  readonly asked: Asked;
+  readonly onAsk: (asked: Asked) => void;
+  readonly onOpen: (observation: string) => void;
+}) {
+  const seen = found.seen.filter((one) => one.observation !== 'judged_by_build');
+  const made = seen.filter((one) => one.value !== null);
+  const left = seen.filter((one) => one.value === null);
+  return (
+    <Box as="section" aria-label="What was seen">
+      <Title>What was seen</Title>
+      <CasePicker kept={kept} buildId={buildId} standing={standing} />
+      <Box as="ul" marginTop="2">
+        {made.map((one) => (
+          <SeenLine key={one.observation} one={one} onAdd={kept.add} />
+        ))}
+      </Box>
+      {left.length > 0 && (
+        <Box as="details" marginTop="1">
+          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+            <Words size="small" tone="quiet">
+              {left.length === 1 ? 'One thing' : `${left.length} things`} nobody looked at
+            </Words>
+          </Box>
+          <ul>
+            {left.map((one) => (
+              <SeenLine key={one.observation} one={one} onAdd={kept.add} />
+            ))}
+          </ul>
+        </Box>
+      )}
+      {found.questions.length > 0 && (
+        <Box marginTop="3">
+          {found.questions.map((test) => (
+            <Question key={test.observation} test={test} onAdd={kept.add} />
+          ))}
+        </Box>
+      )}
+      <WhatElse found={found} onOpen={onOpen} />
+      <Box marginTop="4">
+        <label htmlFor="order">
+          <Words size="small" tone="quiet">
+            Order of tests
+          </Words>
+        </label>
+        <Select
+          id="order"
+          value={asked.order}
+          onChange={(event) => onAsk({ ...asked, order: event.target.value as TestOrder })}
+        >
+          {Object.entries(ORDERS).map(([order, words]) => (
+            <option key={order} value={order}>
+              {words}
+            </option>
+          ))}
+        </Select>
+        <HourlyRate asked={asked} onAsk={onAsk} />
+      </Box>
+      <Box marginTop="4" borderTop="2px solid" borderColor="fails" paddingTop="2">
+        <Link to="/road">
+          <Words size="strong" tone="fails">
+            It boils right now?
+          </Words>
+        </Link>
+        <Paragraph size="small">Heater full, pull over, engine off, leave the cap alone.</Paragraph>
+      </Box>
+    </Box>
+  );
+}
+
+function HourlyRate({
+  asked,
+  onAsk,
+}: {
+  readonly asked: Asked;
+  readonly onAsk: (a: Asked) => void;
+}) {
+  const [text, setText] = useState(String(asked.hourlyRate));
+  const rate = Number(text.replace(',', '.'));
+  const wrong = text.trim() === '' || !(rate > 0 && rate <= 1e5);
+  return (
+    <Row gap="2" marginTop="2">
+      <label htmlFor="rate">
+        <Words size="small" tone="quiet">
+          An hour is worth
+        </Words>
+      </label>
+      <Input
+        id="rate"
+        width="88px"
+        inputMode="decimal"
+        value={text}
+        aria-invalid={wrong || undefined}
+        aria-describedby={wrong ? 'rate-wrong' : undefined}
+        onChange={(event) => {
+          setText(event.target.value);
+          const next = Number(event.target.value.replace(',', '.'));
+          if (next > 0 && next <= 1e5) onAsk({ ...asked, hourlyRate: next });
+        }}
+      />
+      {wrong && (
+        <Words id="rate-wrong" role="alert" size="small" tone="fails">
+          A number above nothing.
+        </Words>
+      )}
+    </Row>
+  );
+}
+
+type Add = ReturnType<typeof useCase>['add'];
+
+function SeenLine({ one, onAdd }: { readonly one: Answered; readonly onAdd: Add }) {
+  const [changing, setChanging] = useState(false);
+  return (
+    <Box as="li" borderBottom="1px solid" borderColor="rule" paddingBlock="1">
+      <Row justifyContent="space-between" gap="2">
+        <Words>
+          <Sentence text={one.said} />
+        </Words>
+        <Button
+          look="bare"
+          aria-expanded={changing}
+          aria-label={`Change: ${one.question}`}
+          onClick={() => setChanging(!changing)}
+        >
+          change
+        </Button>
+      </Row>
+      {changing && (
+        <Row flexWrap="wrap" gap="2" paddingBottom="2">
+          {one.values
+            .filter((value) => value.value !== one.value)
+            .map((value) => (
+              <Button
+                key={value.value}
+                onClick={() => {
+                  onAdd({ kind: 'seen', observation: one.observation, value: value.value });
+                  setChanging(false);
+                }}
+              >
+                <Sentence text={value.words} />
+              </Button>
+            ))}
+          <Button
+            look="bare"
+            onClick={() => onAdd({ kind: 'taken_back', observation: one.observation })}
+          >
+            take it back
+          </Button>
+        </Row>
+      )}
+    </Box>
+  );
+}
+
+function Question({ test, onAdd }: { readonly test: CauseTest; readonly onAdd: Add }) {
+  const { observation } = test;
+  return (
+    <Box as="fieldset" marginBottom="3">
+      <Box as="legend" paddingBottom="1">
+        <Words size="strong">{test.question}</Words>
+      </Box>
+      <Row flexWrap="wrap" gap="2">
+        {test.values.map(({ value, words }) => (
+          <Button
+            key={value}
+            paddingInline="3"
+            onClick={() => onAdd({ kind: 'seen', observation, value })}
+          >
+            <Sentence text={words} />
+          </Button>
+        ))}
+        <Button
+          look="bare"
+          onClick={() => onAdd({ kind: 'seen', observation, value: 'not_looked' })}
+        >
+          can’t tell
+        </Button>
+      </Row>
+    </Box>
+  );
+}
+
+function WhatElse({
+  found,
+  onOpen,
+}: {
+  readonly found: Diagnosis;
+  readonly onOpen: (observation: string) => void;
+}) {
+  return (
+    <Box marginTop="3">
+      <Select
+        aria-label="What else was seen"
+        value=""
+        onChange={(event) => event.target.value && onOpen(event.target.value)}
+      >
+        <option value="">+ what else was seen</option>
+        {[...found.questions, ...found.next, ...found.others].map((test) => (
+          <option key={test.observation} value={test.observation}>
+            {test.question}
+          </option>
+        ))}
+      </Select>
+    </Box>
+  );
+}
+
+function CasePicker({
+  kept,
+  buildId,
+  standing,
+}: {
+  readonly kept: ReturnType<typeof useCase>;
+  readonly buildId: string | null;
+  readonly standing: Standing;
+}) {
+  const cases = casesOf(
+    useCases((s) => s.cases),
+    buildId,
+  );
+  if (!kept.shown)
+    return (
+      <Paragraph size="small" tone="quiet">
+        Tell what is wrong: a case begins by itself, and is kept.
+      </Paragraph>
+    );
+  const day = (iso: string) => new Date(iso).toLocaleDateString([], { dateStyle: 'medium' });
+  return (
+    <Row gap="1" flexWrap="wrap">
+      {cases.length === 1 ? (
+        <Words size="small" tone="quiet">
+          case of {day(kept.shown.createdAt)}
+          {standing.closed ? ', closed' : ''}
+        </Words>
+      ) : (
+        <Select
+          aria-label="Case"
+          width="auto"
+          value={kept.shown.id}
+          onChange={(event) => kept.choose(event.target.value)}
+        >
+          {cases.map((one, n) => (
+            <option key={one.id} value={one.id}>
+              case {cases.length - n}, {day(one.createdAt)}
+            </option>
+          ))}
+        </Select>
+      )}
+      <Button look="bare" onClick={kept.begin}>
+        new case
+      </Button>
+      {standing.closed && (
+        <Button look="bare" onClick={() => kept.add({ kind: 'opened' })}>
+          open it again
+        </Button>
+      )}
+    </Row>
+  );
+}

@@ -1,0 +1,61 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { casesQuery } from '../../model/api/queries';
+import { type KeptCase, type NewFinding, useCases } from '../../model/cases/kept';
+import { standingOf } from '../../model/cases/standing';
+
+/** Which case of a build is looked at, where somebody chose; else the newest that is open, else the newest. */
+export const useChosenCase = create<{
+  readonly of: Readonly<Record<string, string>>;
+  choose: (build: string | null, id: string) => void;
+}>()((set) => ({
+  of: {},
+  choose: (build, id) => set((s) => ({ of: { ...s.of, [build ?? '']: id } })),
+}));
+
+export function casesOf(cases: Readonly<Record<string, KeptCase>>, build: string | null) {
+  return Object.values(cases)
+    .filter((one) => one.build === build)
+    .sort((a, b) => b.createdAt.localeCompare(a.createdAt));
+}
+
+/** The case of a build that is looked at; null before there is one. */
+export function useShownCaseOf(build: string | null): KeptCase | null {
+  const cases = useCases((s) => s.cases);
+  const chosen = useChosenCase((s) => s.of[build ?? '']);
+  const mine = casesOf(cases, build);
+  return (
+    mine.find((one) => one.id === chosen) ??
+    mine.find((one) => !standingOf(one.findings).closed) ??
+    mine[0] ??
+    null
+  );
+}
+
+/** The shown case, kept level with the server, and what is done to it. A case begins with its first finding. */
+export function useCase(build: string | null) {
+  const listed = useQuery(casesQuery(build));
+  const adopt = useCases((s) => s.adopt);
+  const send = useCases((s) => s.send);
+  const shown = useShownCaseOf(build);
+  const choose = useChosenCase((s) => s.choose);
+  useEffect(() => {
+    if (listed.data) adopt(listed.data);
+  }, [listed.data, adopt]);
+  useEffect(() => {
+    // What was found before the page was loaded anew may not have been sent.
+    void send();
+  }, [send]);
+  function begin() {
+    const id = useCases.getState().begin(build);
+    choose(build, id);
+    return id;
+  }
+  return {
+    shown,
+    add: (found: NewFinding) => useCases.getState().add(shown?.id ?? begin(), found),
+    begin,
+    choose: (id: string) => choose(build, id),
+  };
+}

@@ -38,8 +38,11 @@ VIEWS = {
     "drive": "/drive",
     "compare": "/compare",
     "history": "/history",
+    "cause": "/cause",
 }
 """Every view of the demo's first build, by its address below the variant."""
+ROOMS = {"home": "/", "shelf": "/shelf", "any car": "/cause", "road": "/road"}
+"""The views that belong to no build."""
 VARIANT = "as-found"
 
 PAGE = Path(__file__).parents[2] / "web" / "dist"
@@ -99,7 +102,12 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
-    return browser_context_args | {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+    # What the page keeps in the browser is let in by the test that is about it alone.
+    return browser_context_args | {
+        "viewport": {"width": 1280, "height": 800},
+        "reduced_motion": "reduce",
+        "service_workers": "block",
+    }
 
 
 @pytest.fixture(scope="session")

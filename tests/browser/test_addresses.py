@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import VARIANT, VIEWS, LiveServer
+from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer
 
 WIDTHS = {390: 844, 820: 1180, 1280: 800}
 TARGET = 44
@@ -30,11 +30,11 @@ def answers(page: Page) -> None:
     page.get_by_role("region", name="Four answers").wait_for()
 
 
-@pytest.mark.parametrize("view", ["home", "shelf", *VIEWS])
+@pytest.mark.parametrize("view", [*ROOMS, *VIEWS])
 def test_no_view_scrolls_sideways_and_every_target_can_be_hit(
     page: Page, live: LiveServer, build_id: str, view: str
 ) -> None:
-    address = {"home": "/", "shelf": "/shelf"}.get(view) or f"/builds/{build_id}/{VARIANT}{VIEWS[view]}"
+    address = ROOMS.get(view) or f"/builds/{build_id}/{VARIANT}{VIEWS[view]}"
     page.goto(live.address + address)
     page.wait_for_load_state("networkidle")
     page.get_by_role("main").wait_for()

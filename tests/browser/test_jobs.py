@@ -10,7 +10,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import VARIANT, VIEWS, LiveServer
+from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer
 from tests.browser.test_variants import BRIGADE, LINNET, MULE, answers, variants
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
@@ -304,7 +304,7 @@ def test_axe_finds_nothing_serious_in_any_view(
         )
 
     build = f"/builds/{build_id}/{VARIANT}"
-    addresses = {"home": "/", "shelf": "/shelf", **{view: build + below for view, below in VIEWS.items()}}
+    addresses = {**ROOMS, **{view: build + below for view, below in VIEWS.items()}}
     for view, address in addresses.items():
         page.goto(live.address + address)
         page.get_by_role("main").wait_for()

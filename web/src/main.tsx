@@ -14,6 +14,10 @@ const queries = new QueryClient({
   defaultOptions: { queries: { networkMode: 'always' }, mutations: { networkMode: 'always' } },
 });
 
+// The page's own files are kept in the browser: it opens without the server, too.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  navigator.serviceWorker.register('/shell.js').catch(() => undefined);
+
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
 createRoot(root).render(

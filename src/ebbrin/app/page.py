@@ -60,6 +60,11 @@ def install(app: FastAPI, folder: Path) -> None:
     def icon() -> Response:
         return FileResponse(root / "icon.svg")
 
+    @app.get("/shell.js", include_in_schema=False)
+    def shell() -> Response:
+        # Looked at anew each time: it says which files a browser keeps.
+        return FileResponse(root / "shell.js", headers={"Cache-Control": "no-cache"})
+
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:  # noqa: ARG001
         nonce = token_urlsafe(16)

@@ -1,12 +1,12 @@
 import { memo, useState } from 'react';
 import { Brand } from '../kit/page/Brand';
 import { usePhone } from '../kit/page/usePhone';
-import { Box, Button, HiddenText, Input, Row, Select, Words } from '../kit/primitives';
-import { useMode } from '../kit/theme/mode';
+import { Box, Button, HiddenText, Input, Row, Words } from '../kit/primitives';
 import { useSession } from '../model/save/context';
 import type { SaveState } from '../model/save/session';
+import { Boils } from './Boils';
+import { Preferences } from './Preferences';
 import { SiteField } from './SiteField';
-import { UnitSetSelect } from './UnitsDialog';
 import type { SheetName } from './useCommands';
 
 const SAVE_WORDS: Record<SaveState, string> = {
@@ -17,26 +17,6 @@ const SAVE_WORDS: Record<SaveState, string> = {
   refused: 'not saved',
   conflict: 'not saved: two versions',
 };
-
-/** Units and light or dark, on every page. */
-export function Preferences() {
-  const mode = useMode();
-  return (
-    <Row gap="2">
-      <UnitSetSelect />
-      <Select
-        aria-label="Light or dark"
-        width="auto"
-        value={mode.mode}
-        onChange={(event) => mode.choose(event.target.value as 'system' | 'light' | 'dark')}
-      >
-        <option value="system">auto</option>
-        <option value="light">light</option>
-        <option value="dark">dark</option>
-      </Select>
-    </Row>
-  );
-}
 
 export const Header = memo(function Header({
   onHistory,
@@ -150,6 +130,7 @@ export const Header = memo(function Header({
       </Row>
       {phone ? (
         <>
+          <Boils />
           <Button
             look="bare"
             aria-expanded={more}
@@ -169,6 +150,7 @@ export const Header = memo(function Header({
       ) : (
         <>
           <Box flex="1" />
+          <Boils />
           {settings}
           {saved}
         </>

@@ -5,7 +5,8 @@ import { Brand } from '../kit/page/Brand';
 import { ErrorBoundary } from '../kit/page/ErrorBoundary';
 import { SkipLink } from '../kit/page/SkipLink';
 import { Box, Row, Words } from '../kit/primitives';
-import { Preferences } from './Header';
+import { Boils } from './Boils';
+import { Preferences } from './Preferences';
 
 const Room = chakra(NavLink, {
   base: {
@@ -14,6 +15,7 @@ const Room = chakra(NavLink, {
     display: 'inline-flex',
     alignItems: 'center',
     paddingInline: '2',
+    whiteSpace: 'nowrap',
     fontWeight: 450,
     textDecoration: 'none',
     _hover: { textDecoration: 'underline' },
@@ -30,14 +32,15 @@ export function Rooms() {
       <Row
         as="header"
         justifyContent="space-between"
+        flexWrap="wrap"
         paddingInline={{ base: '3', lg: '10' }}
         paddingBlock="2"
         borderBottom="1px solid"
         borderColor="rule"
       >
-        <Row gap="4">
+        <Row gap={{ base: '1', md: '4' }}>
           <Brand />
-          <Row as="nav" gap="1" aria-label="Rooms">
+          <Row as="nav" gap="0" aria-label="Rooms">
             <Room to="/" end>
               Builds
             </Room>
@@ -45,7 +48,10 @@ export function Rooms() {
             <Room to="/cause">Find the cause</Room>
           </Row>
         </Row>
-        <Preferences />
+        <Row gap="1" flexWrap="wrap" justifyContent="flex-end">
+          <Boils />
+          <Preferences />
+        </Row>
       </Row>
       <Box
         as="main"

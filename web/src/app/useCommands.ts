@@ -66,6 +66,7 @@ export function useCommands(show: (sheet: SheetName) => void): Command[] {
           ? [{ ...place.command, group: 'Open', run: () => to.to(addressIn(place)) }]
           : [],
       ),
+      { name: 'It boils right now: what to do', group: 'Open', run: () => navigate('/road') },
       { name: 'The shelf', group: 'Open', run: () => navigate('/shelf') },
       { name: 'All builds', group: 'Open', run: () => navigate('/') },
       { name: 'Next case', group: 'Look', keys: 'J', run: () => nextCase(1) },

@@ -9,6 +9,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { type CaseKind, caseKinds } from '../../model/document/kinds';
+import { usePlaces } from '../../model/places';
 import { useSession } from '../../model/save/context';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
@@ -194,6 +195,7 @@ function CaseCells({
   readonly shown: boolean;
   readonly onEdit: (id: string) => void;
 }) {
+  const places = usePlaces();
   const units = useUnits((u) => u.units);
   const unit = (name: string) => shownUnit(name, units).symbol;
   const hot = entry.timed ? entry.timed.end_c : (entry.top_hose_c ?? entry.hunt?.hottest_c ?? null);
@@ -224,6 +226,18 @@ function CaseCells({
             )}
           </Words>
         </RowButton>
+        {shown && entry.verdict === 'fails' && (
+          <Button
+            look="bare"
+            paddingInline="0"
+            onClick={(event) => {
+              event.stopPropagation();
+              places.to('cause');
+            }}
+          >
+            Is it so on the road? Find the cause
+          </Button>
+        )}
       </Cell>
       <Cell label={`heat ${unit('power')}`}>
         <Quantity value={entry.heat_kw} kind="power" bare />

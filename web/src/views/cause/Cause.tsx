@@ -1,15 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { type ComponentType, useEffect, useMemo, useState } from 'react';
 import { Box, Grid, Notice, Paragraph, Words } from '../../kit/primitives';
 import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
 import type { Build, Diagnosis, TestOrder } from '../../model/api/types';
-import { useCases } from '../../model/cases/kept';
+import { type NewFinding, useCases } from '../../model/cases/kept';
 import { standingOf } from '../../model/cases/standing';
 import { Causes } from './Causes';
 import { remember, remembered } from './lastAnswer';
 import { NextTest } from './NextTest';
 import { SeenList } from './SeenList';
 import { useCase } from './useCase';
+
+export type Offer = ComponentType<{ readonly onAdd: (finding: NewFinding) => void }>;
 
 export interface Asked {
   readonly order: TestOrder;
@@ -21,10 +23,13 @@ export function Cause({
   build,
   buildId,
   variant,
+  Offered,
 }: {
   readonly build: Build | null;
   readonly buildId: string | null;
   readonly variant: string | null;
+  /** What the build itself offers as what is wrong. */
+  readonly Offered?: Offer;
 }) {
   const kept = useCase(buildId);
   const [asked, setAsked] = useState<Asked>({ order: 'telling', hourlyRate: 30 });
@@ -57,6 +62,7 @@ export function Cause({
         {answer.isError ? `This cannot be answered: ${answer.error.message}` : 'Looking…'}
       </Paragraph>
     );
+  const told = 'complaint' in standing.evidence;
   // The test that was opened stays under the hand until it is answered.
   const tests = [...found.next, ...found.others];
   const shown = tests.find((test) => test.observation === opened) ?? found.next[0] ?? null;
@@ -90,7 +96,7 @@ export function Cause({
         minHeight={{ lg: '100%' }}
       >
         <Box
-          gridRow={{ base: '2', md: '2', lg: '1' }}
+          gridRow={{ base: told ? '2' : '1', md: '2', lg: '1' }}
           gridColumn={{ lg: '1' }}
           padding={{ base: '3', lg: '6' }}
           paddingBlock="4"
@@ -102,6 +108,7 @@ export function Cause({
             standing={standing}
             kept={kept}
             buildId={buildId}
+            Offered={Offered}
             asked={asked}
             onAsk={setAsked}
             onOpen={setOpened}
@@ -117,7 +124,7 @@ export function Cause({
           <Causes found={found} standing={standing} onAdd={kept.add} />
         </Box>
         <Box
-          gridRow={{ base: '1', lg: '1' }}
+          gridRow={{ base: told ? '1' : '2', md: '1', lg: '1' }}
           gridColumn={{ md: '1 / -1', lg: '3' }}
           padding={{ base: '3', lg: '6' }}
           paddingBlock="4"

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
+import { Way } from '../../kit/page/Way';
 import { Box, Button, Paragraph, Row, Title, Words } from '../../kit/primitives';
 
 const STEPS = [
@@ -70,7 +71,7 @@ export function RoadCard() {
         </Paragraph>
       </Box>
       <Paragraph marginTop="4" data-print="no">
-        Cold again and safe? <Link to="/cause">Find the cause</Link>, or open its build.
+        Cold again and safe? <Way to="/cause">Find the cause</Way>, or open its build.
       </Paragraph>
     </Box>
   );

@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Way } from '../../kit/page/Way';
 import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
-import type { Asked } from './Cause';
+import type { Asked, Offer } from './Cause';
 import { casesOf, type useCase } from './useCase';
 
 const ORDERS: Record<TestOrder, string> = {
@@ -21,6 +21,7 @@ export function SeenList({
   standing,
   kept,
   buildId,
+  Offered,
   asked,
   onAsk,
   onOpen,
@@ -29,6 +30,7 @@ export function SeenList({
   readonly standing: Standing;
   readonly kept: ReturnType<typeof useCase>;
   readonly buildId: string | null;
+  readonly Offered: Offer | undefined;
   readonly asked: Asked;
   readonly onAsk: (asked: Asked) => void;
   readonly onOpen: (observation: string) => void;
@@ -40,6 +42,7 @@ export function SeenList({
     <Box as="section" aria-label="What was seen">
       <Title>What was seen</Title>
       <CasePicker kept={kept} buildId={buildId} standing={standing} />
+      {Offered && !('complaint' in standing.evidence) && <Offered onAdd={kept.add} />}
       <Box as="ul" marginTop="2">
         {made.map((one) => (
           <SeenLine key={one.observation} one={one} onAdd={kept.add} />
@@ -87,11 +90,9 @@ export function SeenList({
         <HourlyRate asked={asked} onAsk={onAsk} />
       </Box>
       <Box marginTop="4" borderTop="2px solid" borderColor="fails" paddingTop="2">
-        <Link to="/road">
-          <Words size="strong" tone="fails">
-            It boils right now?
-          </Words>
-        </Link>
+        <Way to="/road" color="fails">
+          It boils right now?
+        </Way>
         <Paragraph size="small">Heater full, pull over, engine off, leave the cap alone.</Paragraph>
       </Box>
     </Box>

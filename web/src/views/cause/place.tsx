@@ -2,6 +2,7 @@ import { lazy } from 'react';
 import type { Place } from '../../kit/page/place';
 import { standingOf } from '../../model/cases/standing';
 import { useSession } from '../../model/save/context';
+import { Offered } from './Offered';
 import { useShownCaseOf } from './useCase';
 
 const Cause = lazy(() => import('./Cause').then((m) => ({ default: m.Cause })));
@@ -10,7 +11,7 @@ function CausePage() {
   const build = useSession((s) => s.build);
   const buildId = useSession((s) => s.id);
   const variant = useSession((s) => s.build.variants[s.variant]?.id ?? null);
-  return <Cause build={build} buildId={buildId} variant={variant} />;
+  return <Cause build={build} buildId={buildId} variant={variant} Offered={Offered} />;
 }
 
 function useCase() {

@@ -24,6 +24,14 @@ export function casesOf(cases: Readonly<Record<string, KeptCase>>, build: string
 export function useShownCaseOf(build: string | null): KeptCase | null {
   const cases = useCases((s) => s.cases);
   const chosen = useChosenCase((s) => s.of[build ?? '']);
+  return shownOf(cases, build, chosen);
+}
+
+function shownOf(
+  cases: Readonly<Record<string, KeptCase>>,
+  build: string | null,
+  chosen: string | undefined,
+): KeptCase | null {
   const mine = casesOf(cases, build);
   return (
     mine.find((one) => one.id === chosen) ??
@@ -52,9 +60,15 @@ export function useCase(build: string | null) {
     choose(build, id);
     return id;
   }
+  function add(found: NewFinding) {
+    // As it is now: two findings in one breath belong to the same case.
+    const { cases, add: put } = useCases.getState();
+    const now = shownOf(cases, build, useChosenCase.getState().of[build ?? '']);
+    put(now?.id ?? begin(), found);
+  }
   return {
     shown,
-    add: (found: NewFinding) => useCases.getState().add(shown?.id ?? begin(), found),
+    add,
     begin,
     choose: (id: string) => choose(build, id),
   };

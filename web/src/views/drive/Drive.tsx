@@ -21,6 +21,7 @@ import { driveQuery, eachFaultQuery } from '../../model/api/queries';
 import type { DriveCourse, LegFault, Drive as Script } from '../../model/api/types';
 import { saveAs } from '../../model/document/buildFile';
 import { clock, duplicatedDrive, firstDrive, fitting, lasts } from '../../model/document/drives';
+import { usePlaces } from '../../model/places';
 import { useOpened, useSession } from '../../model/save/context';
 import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
@@ -214,6 +215,7 @@ const Played = memo(function Played({
   readonly fan: boolean;
   readonly onMoment: (moment: Moment | null) => void;
 }) {
+  const places = usePlaces();
   const [chosen, setChosen] = useState<number | null>(null);
   const end = lastOf(course, sound);
   const at = Math.min(chosen ?? course.hottest_at_s, end);
@@ -224,6 +226,11 @@ const Played = memo(function Played({
   return (
     <>
       <Summary course={course} sound={sound} />
+      {sound && (
+        <Button look="bare" paddingInline="0" onClick={() => places.to('cause')}>
+          Does the car do that? Find the cause
+        </Button>
+      )}
       <MomentLoop
         moment={moment}
         filled={course.points.coolant_l[0] ?? 0}

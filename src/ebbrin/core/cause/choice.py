@@ -12,8 +12,8 @@ Order = Literal["telling", "cheapest", "gauge", "pressure"]
 ORDERS: tuple[Order, ...] = ("telling", "cheapest", "gauge", "pressure")
 DANGER_MINUTES = np.array([0.0, 1.0, 4.0, 6.0])
 """What a danger weighs as much as (choice): hot and moving parts, or the wait for a cold engine [min]."""
-SETUP_MINUTES = 1.0
-"""Even a look costs a moment (choice) [min]."""
+SETUP_MINUTES = 10.0
+"""What it takes to get at the car for any test at all (choice) [min]."""
 LEAST_BITS = 1e-3
 """A test that tells less is not worth making (choice)."""
 DANGEROUS = 2

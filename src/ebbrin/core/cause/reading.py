@@ -22,7 +22,6 @@ NEVER_WARM = 10.0  # below where the thermostat opens by so much, it is not warm
 SWING = 22.0  # K up and down at a constant load
 SWINGS_TWICE = 2
 A_LITTLE, MUCH = 0.03, 0.4  # lost in one round, L
-LOW_FILLER = 0.93  # share of the fill below which the filler is seen to be low
 SINCE_START = 30.0  # s; how long a start may take to show a fan that runs at once
 
 
@@ -40,6 +39,14 @@ class Car:
     density: float
 
 
+PLACES: dict[str, Part] = {
+    "first_minutes": "warm_up",
+    "standing": "queue",
+    "crawling": "crawl",
+    "climbing": "climb",
+    "at_speed": "fast",
+}
+"""Which part of the round is meant by when it gets hot."""
 Readings = dict[str, FloatArray]
 """(V,) shares of the telling values of each observation that the round shows; one that it leaves open is missing."""
 
@@ -57,7 +64,6 @@ def readings(course: Course, car: Car) -> Readings:
         "fan_when_hot": seen.fan_when_hot(),
         "fan_from_cold": seen.fan_from_cold(),
         "loss_per_month": seen.loss(),
-        "level_filler": seen.level(),
         "complaint": seen.complaint(),
     }
     return {name: shares for name, shares in found.items() if shares is not None}
@@ -100,30 +106,28 @@ class _Seen:
     def is_hot(self, part: Part) -> bool:
         return bool(self._hot[self.at(part)].any())
 
-    def _starts_hot(self, part: Part) -> bool:
-        here = self._hot[self.at(part)]
-        return bool(here.size and here[0])
-
     def when_hot(self) -> FloatArray:
-        """Where it got hot, each part that began cooler and ended hot counted alike."""
-        places = {
-            "first_minutes": "warm_up",
-            "standing": "queue",
-            "crawling": "crawl",
-            "climbing": "climb",
-            "at_speed": "fast",
-        }
-        hot = [value for value, part in places.items() if self.is_hot(part)]  # type: ignore[arg-type]
+        """Where it got hot: what went further beyond its limit is told rather."""
+        over = {value: self._over(part) for value, part in PLACES.items()}
+        hot = [value for value, beyond in over.items() if beyond > 0.0]
         if not hot:
             return _share("when_hot", "not_hot")
-        moving = {"climbing", "at_speed"}
-        if self.course.runs_dry or ("standing" in hot and moving <= set(hot) and self.is_hot("road")):
+        if self.course.runs_dry or (self.is_hot("road") and "standing" in hot):
             return _share("when_hot", "always")
         if hot == ["first_minutes"]:
             return _share("when_hot", "first_minutes")
-        if self.is_hot("road") and self._starts_hot("road"):
-            return _share("when_hot", "always")
-        return _share("when_hot", *(value for value in hot if value != "first_minutes"))
+        telling = OBSERVATIONS["when_hot"].telling
+        made = np.zeros(len(telling))
+        for value in hot:
+            made[telling.index(value)] = (
+                over[value] ** 2 if value != "first_minutes" or len(hot) == 1 else 0.0
+            )
+        return np.asarray(made / made.sum())
+
+    def _over(self, part: Part) -> float:
+        """How far the engine's outlet went beyond what counts as hot in a part, [K], 0 or less where it did not."""
+        top = self.course.engine_out[self.at(part)]
+        return float(top.max() - (self.car.limit - NEAR_LIMIT)) if top.size else 0.0
 
     def helps(self, part: Part, observation: str) -> FloatArray | None:
         """Whether a part brings down what stood hot before it."""
@@ -201,17 +205,13 @@ class _Seen:
         """Litres that left and will not come back."""
         return float(self.course.ground / self.car.density * 1e3)
 
-    def loss(self) -> FloatArray:
+    def loss(self) -> FloatArray | None:
+        """What is lost month by month; a round that boils over says nothing of that."""
+        if self._hot.any():
+            return None
         lost = self._lost()
         value = "none" if lost < A_LITTLE else "about_250_mL" if lost < MUCH else "much_more"
         return _share("loss_per_month", value)
-
-    def level(self) -> FloatArray:
-        """The filler the morning after, once the bottle has given back what it can."""
-        course = self.course
-        back = course.bottle if course.cap.min() > 0.0 else 0.0
-        left = (course.mass[-1] + back) / course.full
-        return _share("level_filler", "full" if left > LOW_FILLER else "low" if left > 0.5 else "empty")
 
     def _swings(self) -> bool:
         """Whether it goes up and down at a constant load."""

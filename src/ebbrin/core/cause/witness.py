@@ -14,7 +14,7 @@ from ebbrin.core.cause.reading import Car, Readings, fall_in_queue, readings
 from ebbrin.core.cause.standard_round import ROUND, Part, standard_round
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.core.drive.faults import FAULTS, all_possible
-from ebbrin.core.drive.legs import Trouble, drive_many
+from ebbrin.core.drive.legs import Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
 from ebbrin.core.records import candidates_at
@@ -99,6 +99,41 @@ def witness_of(
     return Witness(said, sum(len(drives) for drives in found.values()), limit)
 
 
+JUST_WELL = 3.0  # K below its limit
+COLDEST = 253.15  # K
+DAYS_TRIED = 4
+
+
+def day_of(system: System, ambient: float, altitude: float) -> float:
+    """The outside air [K] in which a sound system (fields of shape ()) just stays below its limit on the round, from
+    COLDEST to that of its site.
+
+    People come with a complaint on a day on which their car gets too hot. On a day that is too hot for the
+    sound car its own weakness would speak for everything alike.
+
+    Parameters
+    ----------
+    ambient : of its site [K].
+    """
+    limit = float(system.limits.top_hose) - JUST_WELL
+    day = max(ambient, COLDEST)
+    for _ in range(DAYS_TRIED):
+        course = drive_legs(system, standard_round(system, day, altitude), day)
+        hotter = float(course.engine_out.max()) - limit
+        day = min(max(day - hotter, COLDEST), max(ambient, COLDEST))
+        if abs(hotter) < 1.0:
+            break
+    return day
+
+
+def seen_with(
+    system: System, faults: Sequence[str], ambient: float, altitude: float, severity: float = 1.0
+) -> dict[str, Readings]:
+    """What a driver would see of one system (fields of shape ()) with each of some faults. Raises as ``witness_of``."""
+    driven = _drive(system, [(name, severity) for name in faults], ambient, altitude)
+    return {name: one.shares for name, one in zip(faults, driven, strict=True)}
+
+
 @dataclass(frozen=True)
 class _Driven:
     shares: Readings
@@ -110,7 +145,7 @@ class _Driven:
 
 
 def _drive(system: System, asked: list[tuple[str, float]], ambient: float, altitude: float) -> list[_Driven]:
-    fan = system.air.fan
+    fan, ambient = system.air.fan, day_of(system, ambient, altitude)
     car = Car(
         limit=float(system.limits.top_hose),
         opens=float(system.circuit.thermostat.opens),

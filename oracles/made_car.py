@@ -1,0 +1,60 @@
+"""Cars of which the truth is known, answering what they are asked: by the drive model where it has something to say, else
+by what a cause most surely shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ebbrin.bridge.to_core import system_from
+from ebbrin.build.build import Build
+from ebbrin.build.resolve import resolve
+from ebbrin.core.cause.reading import Readings
+from ebbrin.core.cause.tables import CAUSES, LINKS, NOT_LOOKED, OBSERVATIONS
+from ebbrin.core.cause.witness import seen_with
+from ebbrin.core.drive.faults import all_possible
+from ebbrin.features.cause import facts
+
+SURE = ("++", "+++")
+
+
+@dataclass(frozen=True)
+class MadeCar:
+    """A build with one cause in it, at its worst."""
+
+    cause: str
+    shown: Readings
+
+    def complaint(self) -> str | None:
+        """What its driver comes with; None where there is nothing to complain of."""
+        shares = self.shown.get("complaint")
+        return None if shares is None else OBSERVATIONS["complaint"].telling[int(np.argmax(shares))]
+
+    def answers(self, observation: str) -> str:
+        """What is seen of it."""
+        seen = OBSERVATIONS[observation]
+        if observation in self.shown:
+            return seen.telling[int(np.argmax(self.shown[observation]))]
+        for link in LINKS:
+            known = link.strength in SURE or seen.story
+            if (link.cause, link.observation) == (self.cause, observation) and known:
+                return link.value
+        return NOT_LOOKED if seen.story else seen.telling[0]
+
+
+def made_cars(build: Build, causes: list[str] | None = None) -> list[MadeCar]:
+    """A car for every cause that the model can drive in this build."""
+    resolved = resolve(build, build.variants[0].id)
+    system = system_from(resolved)
+    possible = set(all_possible(system))
+    out = facts.impossible(facts.denied(build.variants[0]))
+    wanted = [
+        c
+        for c in CAUSES.values()
+        if c.drive_fault in possible and c.name not in out and (causes is None or c.name in causes)
+    ]
+    faults = sorted({cause.drive_fault for cause in wanted})
+    ambient, altitude = build.site.ambient_c + 273.15, build.site.altitude_m
+    shown = seen_with(system, faults, ambient, altitude)
+    return [MadeCar(cause.name, shown[cause.drive_fault]) for cause in wanted]

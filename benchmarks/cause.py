@@ -8,6 +8,7 @@ import sys
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import pairwise
 from pathlib import Path
 
 import numpy as np
@@ -41,6 +42,7 @@ COST = costs(
 )
 DANGER = np.array([o.danger for o in SEEN])
 COMPLAINT = list(OBSERVATIONS).index("complaint")
+FIRST: dict[str, tuple[str, ...]] = {"gauge": ("gauge_check",), "pressure": ("pressure_hold", "cap_test")}
 SURE = 0.9
 RACED = 300
 """Cars over which the orders of tests are compared."""
@@ -145,7 +147,7 @@ def calibrated(inquiry: Inquiry, cars: int) -> None:
         print(f"\n{cars} cars, {what}: of causes said to be there with a chance of\n")
         print("| said | causes | were there |")
         print("|---|---|---|")
-        for low, high in zip(edges[:-1], edges[1:], strict=True):
+        for low, high in pairwise(edges):
             here = (chances >= low) & (chances < high)
             if here.sum() > 50:
                 print(
@@ -161,8 +163,8 @@ def raced(inquiry: Inquiry) -> None:
         rng = np.random.default_rng(5)
         spent[order] = []
         first = np.zeros(len(SEEN), bool)
-        for name in {"gauge": ("gauge_check",), "pressure": ("pressure_hold", "cap_test")}.get(order, ()):
-            first[list(OBSERVATIONS).index(name)] = True
+        for begins in FIRST.get(order, ()):
+            first[list(OBSERVATIONS).index(begins)] = True
         for _ in range(RACED):
             car = Drawn(inquiry, rng, all_sets=False)
             if len(car.there) == 0:
@@ -186,8 +188,8 @@ def raced(inquiry: Inquiry) -> None:
     print(f"\n{RACED} cars: minutes, money and danger counted in, until one reason is at {SURE:.0%}\n")
     print("| order | mean | median |")
     print("|---|---|---|")
-    for order, costs_ in spent.items():
-        print(f"| {order} | {np.mean(costs_):.0f} | {np.median(costs_):.0f} |")
+    for name, costed in spent.items():
+        print(f"| {name} | {np.mean(costed):.0f} | {np.median(costed):.0f} |")
 
 
 def found_out(service: CauseService) -> None:

@@ -15,6 +15,7 @@ from ebbrin.app.pulse import Pulse
 from ebbrin.features.cause import routes as cause
 from ebbrin.features.cause.cases import Cases
 from ebbrin.features.cause.service import CauseService
+from ebbrin.features.cause.trainer import Trainer
 from ebbrin.features.curves import routes as curves
 from ebbrin.features.drive import routes as drive
 from ebbrin.features.drive.recordings import RecordingService
@@ -67,6 +68,7 @@ def create_app(
     app.state.runs = RunService(database)
     app.state.recordings = RecordingService(database)
     app.state.causes = causes
+    app.state.trainer = Trainer(causes)
     app.state.cases = Cases(database)
     problems.install(app)
     for router in ROUTERS:

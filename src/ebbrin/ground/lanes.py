@@ -166,6 +166,7 @@ class Lanes:
             ("/api/v1/levers/", self.answers),
             ("/api/v1/diagnosis", self.answers),
             ("/api/v1/uncertainty", self.chances),
+            ("/api/v1/practice/", self.drives),
             ("/api/v1/drive/faults", self.faults),
             ("/api/v1/drive", self.drives),
             ("/api/v1/shelf/import", self.files),

@@ -7,6 +7,9 @@ import { Unknown } from './Unknown';
 
 const Shelf = lazy(() => import('../views/shelf/Shelf').then((m) => ({ default: m.Shelf })));
 const AnyCar = lazy(() => import('../views/cause/AnyCar').then((m) => ({ default: m.AnyCar })));
+const Practice = lazy(() =>
+  import('../views/cause/Practice').then((m) => ({ default: m.Practice })),
+);
 const RoadCard = lazy(() =>
   import('../views/cause/RoadCard').then((m) => ({ default: m.RoadCard })),
 );
@@ -23,6 +26,7 @@ export function App() {
             <Route index element={<Home />} />
             <Route path="shelf" element={<Shelf />} />
             <Route path="cause" element={<AnyCar />} />
+            <Route path="practice" element={<Practice />} />
             <Route path="road" element={<RoadCard />} />
             <Route
               path="*"

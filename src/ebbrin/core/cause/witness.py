@@ -3,7 +3,7 @@ known by. Where the model has nothing to say the table's word stands."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -134,6 +134,17 @@ def seen_with(
     return {name: one.shares for name, one in zip(faults, driven, strict=True)}
 
 
+def seen_together(
+    system: System, severities: Mapping[str, float], ambient: float, altitude: float
+) -> Readings:
+    """What a driver would see of one system (fields of shape ()) with several faults at once, by their severities [-].
+    Raises as ``witness_of``."""
+    troubles = [Trouble(name, severity) for name, severity in severities.items()]
+    day = day_of(system, ambient, altitude)
+    course = drive_legs(system, standard_round(system, day, altitude), day, troubles)
+    return readings(course, _car(system, day))
+
+
 @dataclass(frozen=True)
 class _Driven:
     shares: Readings
@@ -145,8 +156,16 @@ class _Driven:
 
 
 def _drive(system: System, asked: list[tuple[str, float]], ambient: float, altitude: float) -> list[_Driven]:
-    fan, ambient = system.air.fan, day_of(system, ambient, altitude)
-    car = Car(
+    ambient = day_of(system, ambient, altitude)
+    car = _car(system, ambient)
+    legs = standard_round(system, ambient, altitude)
+    troubles = [[Trouble(name, severity)] if name else [] for name, severity in asked]
+    return drive_many(system, legs, ambient, troubles, lambda _, course: _seen(course, car))
+
+
+def _car(system: System, ambient: float) -> Car:
+    fan = system.air.fan
+    return Car(
         limit=float(system.limits.top_hose),
         opens=float(system.circuit.thermostat.opens),
         fan_on=float(system.fan_switch.on),
@@ -155,9 +174,6 @@ def _drive(system: System, asked: list[tuple[str, float]], ambient: float, altit
         ambient=ambient,
         density=plant_of(system).filled_density,
     )
-    legs = standard_round(system, ambient, altitude)
-    troubles = [[Trouble(name, severity)] if name else [] for name, severity in asked]
-    return drive_many(system, legs, ambient, troubles, lambda _, course: _seen(course, car))
 
 
 def _seen(course: Course, car: Car) -> _Driven:

@@ -11,6 +11,7 @@ from ebbrin.features.cause.answers import CardsQuestion, Diagnosis, DiagnosisQue
 from ebbrin.features.cause.cards import Card
 from ebbrin.features.cause.cases import CaseBody, Cases, Findings, NewCase
 from ebbrin.features.cause.service import CauseService
+from ebbrin.features.cause.trainer import Debrief, Found, Look, Named, Practice, PracticeCar, Trainer
 from ebbrin.ground.lanes import lanes
 from ebbrin.ground.problems import possible
 
@@ -27,6 +28,12 @@ def _causes(request: Request) -> CauseService:
     return service
 
 
+def _trainer(request: Request) -> Trainer:
+    trainer: Trainer = request.app.state.trainer
+    return trainer
+
+
+Practised = Annotated[Trainer, Depends(_trainer)]
 KeptCases = Annotated[Cases, Depends(_cases)]
 Service = Annotated[CauseService, Depends(_causes)]
 
@@ -48,6 +55,24 @@ async def diagnose(
 async def test_cards(question: CardsQuestion, request: Request, service: Service) -> list[Card]:
     """How every look, feel, measure and test is made, with the numbers of the build."""
     return await lanes(request).answers.run(request, service.cards, question)
+
+
+@router.post("/practice/car", responses=possible(413, 422, 503))
+async def practice_car(practice: Practice, request: Request, trainer: Practised) -> PracticeCar:
+    """A demo car with hidden faults, as its driver brings it. The same seed is the same car."""
+    return await lanes(request).drives.run(request, trainer.car, practice)
+
+
+@router.post("/practice/look", responses=possible(413, 422, 503))
+async def practice_look(look: Look, request: Request, trainer: Practised) -> Found:
+    """What is seen of it by one observation, with the instrument's own error."""
+    return await lanes(request).drives.run(request, trainer.look, look)
+
+
+@router.post("/practice/debrief", responses=possible(413, 422, 503))
+async def practice_debrief(named: Named, request: Request, trainer: Practised) -> Debrief:
+    """The truth, what each look told, and what the engine's own order would have cost."""
+    return await lanes(request).drives.run(request, trainer.debrief, named)
 
 
 @router.get("/builds/{build_id}/cases", responses=possible(422, 503))

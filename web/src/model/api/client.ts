@@ -17,6 +17,10 @@ import type {
   FlowLines,
   Health,
   HeatCurves,
+  PracticeCar,
+  PracticeDebrief,
+  PracticeFound,
+  PracticeOf,
   Problem,
   RecordingImport,
   RevisionHeading,
@@ -328,4 +332,19 @@ export function beginCase(id: string, build: string | null): Promise<CaseBody> {
 export function sendFindings(id: string, findings: CaseFinding[]): Promise<CaseBody> {
   const params = { path: { case_id: id } };
   return settle(client.POST('/api/v1/cases/{case_id}/findings', { params, body: { findings } }));
+}
+
+/** A demo car with hidden faults; the same number is the same car. */
+export function practiceCar(of: PracticeOf): Promise<PracticeCar> {
+  return settle(client.POST('/api/v1/practice/car', { body: of }));
+}
+
+export function practiceLook(of: PracticeOf & { observation: string }): Promise<PracticeFound> {
+  return settle(client.POST('/api/v1/practice/look', { body: of }));
+}
+
+export function practiceDebrief(
+  of: PracticeOf & { asked: string[]; causes: string[] },
+): Promise<PracticeDebrief> {
+  return settle(client.POST('/api/v1/practice/debrief', { body: of }));
 }

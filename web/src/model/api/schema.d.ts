@@ -522,6 +522,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice/car": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practice Car
+         * @description A demo car with hidden faults, as its driver brings it. The same seed is the same car.
+         */
+        post: operations["practice_car_api_v1_practice_car_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/debrief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practice Debrief
+         * @description The truth, what each look told, and what the engine's own order would have cost.
+         */
+        post: operations["practice_debrief_api_v1_practice_debrief_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practice Look
+         * @description What is seen of it by one observation, with the instrument's own error.
+         */
+        post: operations["practice_look_api_v1_practice_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/recordings": {
         parameters: {
             query?: never;
@@ -1986,6 +2046,41 @@ export interface components {
             pressure_pa: number;
         };
         /**
+         * Debrief
+         * @description How it went.
+         */
+        Debrief: {
+            /**
+             * Best
+             * @description The same of the engine's own order on this car.
+             */
+            best: number;
+            /** Best Order */
+            best_order: components["schemas"]["Step"][];
+            /** Missed */
+            missed: (string | components["schemas"]["Measure"])[][];
+            /** Right */
+            right: boolean;
+            /**
+             * Score
+             * @description Of 100; 0 where the causes are not the true ones.
+             */
+            score: number;
+            /**
+             * Spent
+             * @description Minutes, money and danger counted in.
+             */
+            spent: number;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Titles */
+            titles: (string | components["schemas"]["Measure"])[][];
+            /** Truth */
+            truth: string[];
+            /** Wrong */
+            wrong: (string | components["schemas"]["Measure"])[][];
+        };
+        /**
          * Diagnosis
          * @description What it may be, and what to look at next.
          */
@@ -2625,6 +2720,24 @@ export interface components {
             pressure_kpa: number;
         };
         /**
+         * Found
+         * @description What was seen, and what it cost.
+         */
+        Found: {
+            /** Danger */
+            danger: number;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Observation */
+            observation: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
+            /** Value */
+            value: string;
+        };
+        /**
          * FourthAnswer
          * @description One of the four answers: radiator, airflow, thermostat, cap.
          */
@@ -2977,6 +3090,26 @@ export interface components {
             top_hose_c?: number | null;
         };
         /**
+         * Look
+         * @description Something that is done to it.
+         */
+        Look: {
+            /**
+             * Difficulty
+             * @description How many faults it has.
+             * @default one
+             * @enum {string}
+             */
+            difficulty: "one" | "two" | "three";
+            /** Observation */
+            observation: string;
+            /**
+             * Seed
+             * @description Two people with the same seed have the same car.
+             */
+            seed: number;
+        };
+        /**
          * Measure
          * @description A number within a text; the reader's own units are put to it where it is shown.
          */
@@ -3044,6 +3177,28 @@ export interface components {
             verdicts: ("holds" | "tight" | "fails")[];
         };
         /**
+         * Named
+         * @description What somebody takes it to be, and what was looked at for that, in order.
+         */
+        Named: {
+            /** Asked */
+            asked: string[];
+            /** Causes */
+            causes: string[];
+            /**
+             * Difficulty
+             * @description How many faults it has.
+             * @default one
+             * @enum {string}
+             */
+            difficulty: "one" | "two" | "three";
+            /**
+             * Seed
+             * @description Two people with the same seed have the same car.
+             */
+            seed: number;
+        };
+        /**
          * NewCase
          * @description A case to begin.
          */
@@ -3090,6 +3245,39 @@ export interface components {
             title: (string | components["schemas"]["Measure"])[];
             /** Value */
             value: string;
+        };
+        /**
+         * Practice
+         * @description Which car.
+         */
+        Practice: {
+            /**
+             * Difficulty
+             * @description How many faults it has.
+             * @default one
+             * @enum {string}
+             */
+            difficulty: "one" | "two" | "three";
+            /**
+             * Seed
+             * @description Two people with the same seed have the same car.
+             */
+            seed: number;
+        };
+        /**
+         * PracticeCar
+         * @description The car as its driver brings it.
+         */
+        PracticeCar: {
+            build: components["schemas"]["Build"];
+            /** Complaint */
+            complaint: string;
+            /** Faults */
+            faults: number;
+            /** Name */
+            name: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
         };
         /**
          * PressurePoint
@@ -3822,6 +4010,25 @@ export interface components {
             state: "table" | "driving" | "model";
             /** Text */
             text: string;
+        };
+        /**
+         * Step
+         * @description What one look told: the true causes' chance to be there, all of them together, before and after it.
+         */
+        Step: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /**
+             * Cost
+             * @description Minutes, money and danger counted in.
+             */
+            cost: number;
+            /** Observation */
+            observation: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
         };
         /**
          * StoredBuild
@@ -6065,6 +6272,168 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_car_api_v1_practice_car_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Practice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeCar"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_debrief_api_v1_practice_debrief_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Debrief"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_look_api_v1_practice_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
             /** @description Problem */

@@ -21,10 +21,13 @@ const LISTED = 6;
 export function Causes({
   found,
   standing,
+  naming = false,
   onAdd,
 }: {
   readonly found: Diagnosis;
   readonly standing: Standing;
+  /** In practice a cause is named, and nothing is mended. */
+  readonly naming?: boolean;
   readonly onAdd: (finding: NewFinding) => void;
 }) {
   const likely = found.causes.slice(0, LISTED);
@@ -46,7 +49,13 @@ export function Causes({
       </Paragraph>
       <ol>
         {likely.map((cause) => (
-          <CauseLine key={cause.cause} cause={cause} standing={standing} onAdd={onAdd} />
+          <CauseLine
+            key={cause.cause}
+            cause={cause}
+            standing={standing}
+            naming={naming}
+            onAdd={onAdd}
+          />
         ))}
       </ol>
       {rest.length > 0 && (
@@ -59,7 +68,13 @@ export function Causes({
           </Box>
           <ol>
             {rest.map((cause) => (
-              <CauseLine key={cause.cause} cause={cause} standing={standing} onAdd={onAdd} />
+              <CauseLine
+                key={cause.cause}
+                cause={cause}
+                standing={standing}
+                naming={naming}
+                onAdd={onAdd}
+              />
             ))}
           </ol>
         </Box>
@@ -122,10 +137,12 @@ export function tenths(chance: number): string {
 function CauseLine({
   cause,
   standing,
+  naming,
   onAdd,
 }: {
   readonly cause: CauseChance;
   readonly standing: Standing;
+  readonly naming: boolean;
   readonly onAdd: (finding: NewFinding) => void;
 }) {
   const mended = standing.mended.includes(cause.cause);
@@ -148,7 +165,7 @@ function CauseLine({
             {mended && (
               <Words as="span" size="small" tone="holds">
                 {' '}
-                mended
+                {naming ? 'named' : 'mended'}
               </Words>
             )}
           </Words>
@@ -193,13 +210,13 @@ function CauseLine({
               Look as well: {cause.suggests_why}.
             </Paragraph>
           )}
-          {!mended && (
+          {(naming || !mended) && (
             <Button
               look="bare"
               paddingInline="0"
               onClick={() => onAdd({ kind: 'mended', cause: cause.cause })}
             >
-              it was this: mended
+              {naming ? (mended ? 'not this after all' : 'name it') : 'it was this: mended'}
             </Button>
           )}
         </Box>

@@ -33,6 +33,7 @@ export function NextTest({
   cards,
   onAdd,
   onOpen,
+  onLook,
 }: {
   readonly found: Diagnosis;
   readonly standing: Standing;
@@ -40,11 +41,13 @@ export function NextTest({
   readonly cards: readonly TestCard[];
   readonly onAdd: (finding: NewFinding) => void;
   readonly onOpen: (observation: string) => void;
+  /** In practice the car itself answers. */
+  readonly onLook?: ((observation: string) => void) | undefined;
 }) {
   const told = 'complaint' in standing.evidence || Object.keys(standing.evidence).length > 1;
   return (
     <Box as="section" aria-label="Next test">
-      <MendAndProve found={found} standing={standing} onAdd={onAdd} />
+      {!onLook && <MendAndProve found={found} standing={standing} onAdd={onAdd} />}
       {!told && (
         <Paragraph tone="quiet" marginBottom="3">
           Tell what is wrong first, then a test is worth more. This one would tell most as it is:
@@ -56,6 +59,7 @@ export function NextTest({
           test={shown}
           card={cards.find((card) => card.observation === shown.observation)}
           onAdd={onAdd}
+          onLook={onLook}
         />
       ) : (
         <Paragraph>Nothing is left to look at.</Paragraph>
@@ -95,10 +99,12 @@ function Shown({
   test,
   card,
   onAdd,
+  onLook,
 }: {
   readonly test: CauseTest;
   readonly card: TestCard | undefined;
   readonly onAdd: (finding: NewFinding) => void;
+  readonly onLook: ((observation: string) => void) | undefined;
 }) {
   const [read, setRead] = useState<Readonly<Record<string, string>>>({});
   const [note, setNote] = useState('');
@@ -149,14 +155,16 @@ function Shown({
               </Box>
             ))}
           </Box>
-          {card.timer_minutes && <Timer name={test.observation} minutes={card.timer_minutes} />}
+          {card.timer_minutes && !onLook && (
+            <Timer name={test.observation} minutes={card.timer_minutes} />
+          )}
           <Paragraph size="small">
             <Words size="small" fontWeight={620} tone="holds">
               Good:
             </Words>{' '}
             <Sentence text={card.good} />
           </Paragraph>
-          {card.read.length > 0 && (
+          {card.read.length > 0 && !onLook && (
             <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" gap="2" marginTop="2">
               {card.read.map(({ name, quantity }) => (
                 <ReadingField
@@ -172,46 +180,54 @@ function Shown({
           )}
         </>
       )}
-      <Grid gridTemplateColumns="repeat(auto-fit, minmax(132px,1fr))" gap="2" marginTop="3">
-        {test.values.map(({ value, words }) => (
-          <Button
-            key={value}
-            minHeight="56px"
-            whiteSpace="normal"
-            borderColor="edge"
-            disabled={any}
-            data-value={value}
-            onClick={() => answer(value)}
-          >
-            <Sentence text={words} />
-          </Button>
-        ))}
-      </Grid>
-      {card && <Meanings card={card} test={test} />}
-      <Row flexWrap="wrap" gap="2" marginTop="1">
-        <Button
-          look="bare"
-          paddingInline="0"
-          onClick={() =>
-            onAdd({ kind: 'seen', observation: test.observation, value: 'not_looked' })
-          }
-        >
-          can’t look
+      {onLook ? (
+        <Button look="main" width="100%" marginTop="3" onClick={() => onLook(test.observation)}>
+          {test.kind === 'story' ? 'Ask the driver' : 'Do it'}: {minutes(test.minutes)}
         </Button>
-        <Box as="details" flex="1 1 160px">
-          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
-            <Words tone="accent" fontWeight={560}>
-              note
-            </Words>
+      ) : (
+        <Grid gridTemplateColumns="repeat(auto-fit, minmax(132px,1fr))" gap="2" marginTop="3">
+          {test.values.map(({ value, words }) => (
+            <Button
+              key={value}
+              minHeight="56px"
+              whiteSpace="normal"
+              borderColor="edge"
+              disabled={any}
+              data-value={value}
+              onClick={() => answer(value)}
+            >
+              <Sentence text={words} />
+            </Button>
+          ))}
+        </Grid>
+      )}
+      {card && <Meanings card={card} test={test} />}
+      {!onLook && (
+        <Row flexWrap="wrap" gap="2" marginTop="1">
+          <Button
+            look="bare"
+            paddingInline="0"
+            onClick={() =>
+              onAdd({ kind: 'seen', observation: test.observation, value: 'not_looked' })
+            }
+          >
+            can’t look
+          </Button>
+          <Box as="details" flex="1 1 160px">
+            <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+              <Words tone="accent" fontWeight={560}>
+                note
+              </Words>
+            </Box>
+            <Input
+              aria-label="Note to this test"
+              value={note}
+              maxLength={2000}
+              onChange={(event) => setNote(event.target.value)}
+            />
           </Box>
-          <Input
-            aria-label="Note to this test"
-            value={note}
-            maxLength={2000}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </Box>
-      </Row>
+        </Row>
+      )}
     </Box>
   );
 }

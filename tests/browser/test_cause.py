@@ -200,3 +200,17 @@ def test_readings_that_are_no_numbers_are_said_and_kept(desk: Page) -> None:
     field.fill("95")
     card(desk).locator("[data-value]").first.click()
     expect(seen(desk)).to_contain_text("Top hose less bottom hose")
+
+
+def test_practice_answers_for_the_car_and_tells_the_truth_in_the_end(page: Page, live: LiveServer) -> None:
+    page.goto(f"{live.address}/practice?car=2&faults=one")
+    card(page).get_by_role("button", name="Do it").click()
+    expect(page.get_by_text("15 minutes, 0 spent").or_(page.get_by_text("minutes, 0 spent"))).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("0 minutes, 0 spent")).to_have_count(0)
+    first(page).click()
+    causes(page).get_by_role("button", name="name it", exact=True).first.click()
+    page.get_by_role("button", name="It is this: show me").click()
+    told = page.get_by_role("region", name="Debrief")
+    expect(told).to_contain_text("It was Thermal switch never closes")
+    expect(told).to_contain_text("Ebbrin’s own order")

@@ -1,0 +1,70 @@
+"""The test cards: one for every test, drawn, and with the numbers of the build where they belong."""
+
+import re
+from pathlib import Path
+
+from ebbrin.core.cause.tables import OBSERVATIONS
+from ebbrin.demo import demo_builds
+from ebbrin.features.cause.answers import CardsQuestion
+from ebbrin.features.cause.cards import Card, cards
+from ebbrin.features.cause.service import CauseService
+from ebbrin.ground.quantities import QUANTITIES
+from ebbrin.ground.words import Measure, Text, printed
+
+LINNET, MULE, BRIGADE = demo_builds()
+PICTURES = Path(__file__).parents[3] / "web" / "src" / "views" / "cause" / "Picture.tsx"
+
+
+def card(found: list[Card], name: str) -> Card:
+    return next(one for one in found if one.observation == name)
+
+
+def texts(one: Card) -> list[Text]:
+    return [*one.steps, one.good, *(bad.text for bad in one.bad), *([one.caution] if one.caution else [])]
+
+
+def test_every_look_feel_measure_and_test_has_a_card_and_its_picture() -> None:
+    found = cards(CardsQuestion(), None)
+    wanted = {name for name, seen in OBSERVATIONS.items() if seen.kind not in ("story", "model")}
+    assert {one.observation for one in found} == wanted
+    drawn = PICTURES.read_text(encoding="utf-8")
+    for one in found:
+        assert re.search(rf"^  {one.picture}: \(", drawn, re.M), one.picture
+        assert one.steps
+        unhealthy = set(OBSERVATIONS[one.observation].telling[1:])
+        assert {bad.value for bad in one.bad} == unhealthy
+
+
+def test_no_card_shows_a_brace_or_a_unit_that_cannot_be_turned() -> None:
+    for question in (CardsQuestion(), CardsQuestion(build=LINNET), CardsQuestion(build=BRIGADE)):
+        for one in cards(question, None):
+            for text in texts(one):
+                assert not re.search(r"[{}|]", printed(text)), one.observation
+                bare = "".join(part for part in text if isinstance(part, str))
+                assert not re.search(r"\d\s?(K|°C|°F|kPa|rpm|mm|L)\b", bare.replace("90 kPa", "")), bare
+            for reading in one.read:
+                assert reading.quantity in (*QUANTITIES, "Ω")
+
+
+def test_a_card_says_the_numbers_of_the_build() -> None:
+    found = cards(CardsQuestion(build=LINNET), None)
+    variant = LINNET.variants[0]
+    assert printed(card(found, "pressure_hold").good).startswith(
+        f"Stands at {variant.cap.pressure_kpa:.0f} kPa"
+    )
+    assert f"{variant.thermostat.opens_c:.0f} °C" in printed(card(found, "thermostat_pot").good)
+    assert f"{variant.fan_switch.on_c or 102:.0f} °C" in printed(card(found, "switch_pot").good)
+    assert card(found, "pressure_hold").timer_minutes == 30
+    # What a build has not is said in words, as for any car.
+    assert "its mark" in printed(card(cards(CardsQuestion(build=BRIGADE), None), "pressure_hold").good)
+    assert "its mark" in printed(card(cards(CardsQuestion(), None), "fan_when_hot").good)
+
+
+def test_the_fall_between_the_hoses_is_that_of_the_drives() -> None:
+    service = CauseService()
+    before = card(service.cards(CardsQuestion(build=LINNET)), "hose_difference")
+    assert "some kelvin" in printed(before.good)
+    service.witnesses.wait(LINNET, LINNET.variants[0].id)
+    after = card(service.cards(CardsQuestion(build=LINNET)), "hose_difference")
+    assert any(isinstance(part, Measure) and part.quantity == "temperature_difference" for part in after.good)
+    service.close()

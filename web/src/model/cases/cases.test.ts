@@ -1,0 +1,122 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { CaseBody, CaseFinding } from '../api/types';
+
+const server = vi.hoisted(() => ({
+  beginCase: vi.fn(),
+  sendFindings: vi.fn(),
+}));
+vi.mock('../api/client', async (original) => ({
+  ...(await original<typeof import('../api/client')>()),
+  ...server,
+}));
+
+import { AwayError, ProblemError } from '../api/client';
+import { useCases } from './kept';
+import { standingOf } from './standing';
+
+let made = 0;
+function finding(kind: CaseFinding['kind'], more: Partial<CaseFinding> = {}): CaseFinding {
+  made += 1;
+  return { id: `f${made}`, at: '2026-05-14T08:00:00Z', kind, measured: '', note: '', ...more };
+}
+const seen = (observation: string, value: string) => finding('seen', { observation, value });
+const body = (id: string, findings: CaseFinding[]): CaseBody => ({
+  id,
+  build_id: null,
+  created_at: '2026-05-14T08:00:00Z',
+  state: 'open',
+  evidence: {},
+  mended: [],
+  proved: [],
+  drove: null,
+  findings,
+});
+
+describe('where findings leave a case', () => {
+  it('takes the last answer, and none that was taken back', () => {
+    const found = [seen('fuse', 'good'), seen('fuse', 'open'), seen('belt', 'tight')];
+    expect(standingOf(found).evidence).toEqual({ fuse: 'open', belt: 'tight' });
+    const back = [...found, finding('taken_back', { observation: 'fuse' })];
+    expect(standingOf(back).evidence).toEqual({ belt: 'tight' });
+  });
+
+  it('closes by a proof and a cool drive, and opens again', () => {
+    const mended = finding('mended', { cause: 'fan_fuse_open' });
+    const proved = finding('proved', { cause: 'fan_fuse_open' });
+    const cool = finding('drove', { value: 'cool' });
+    expect(standingOf([mended, cool]).closed).toBe(false);
+    expect(standingOf([mended, proved]).closed).toBe(false);
+    expect(standingOf([mended, proved, cool]).closed).toBe(true);
+    expect(standingOf([mended, proved, cool, finding('opened')]).closed).toBe(false);
+    expect(standingOf([mended, proved, cool, mended]).closed).toBe(false);
+  });
+});
+
+describe('what is found is kept until the server has it', () => {
+  beforeEach(() => {
+    vi.useFakeTimers();
+    localStorage.clear();
+    useCases.setState({ cases: {}, away: false, refused: null, keeps: true });
+    server.beginCase.mockReset().mockImplementation((id: string) => Promise.resolve(body(id, [])));
+    server.sendFindings
+      .mockReset()
+      .mockImplementation((id: string, found: CaseFinding[]) => Promise.resolve(body(id, found)));
+  });
+
+  it('begins a case with its first finding and sends that once', async () => {
+    const id = useCases.getState().begin(null);
+    await vi.runAllTimersAsync();
+    expect(server.beginCase).not.toHaveBeenCalled();
+    useCases.getState().add(id, { kind: 'seen', observation: 'fuse', value: 'open' });
+    await vi.runAllTimersAsync();
+    expect(server.beginCase).toHaveBeenCalledOnce();
+    expect(server.sendFindings).toHaveBeenCalledOnce();
+    expect(useCases.getState().cases[id]?.unsent).toEqual([]);
+    expect(useCases.getState().cases[id]?.findings).toHaveLength(1);
+  });
+
+  it('keeps on while the server is away, under the same ids', async () => {
+    server.sendFindings.mockRejectedValueOnce(new AwayError());
+    const id = useCases.getState().begin(null);
+    useCases.getState().add(id, { kind: 'seen', observation: 'fuse', value: 'open' });
+    await vi.advanceTimersByTimeAsync(10);
+    expect(useCases.getState().away).toBe(true);
+    expect(JSON.parse(localStorage.getItem('ebbrin.cases') ?? '').cases[id].unsent).toHaveLength(1);
+    await vi.runAllTimersAsync();
+    expect(useCases.getState().away).toBe(false);
+    const sent = server.sendFindings.mock.calls.map(([, found]) =>
+      found.map((f: CaseFinding) => f.id),
+    );
+    expect(sent).toHaveLength(2);
+    expect(sent[0]).toEqual(sent[1]);
+    expect(useCases.getState().cases[id]?.unsent).toEqual([]);
+  });
+
+  it('says what the server refused and loses nothing', async () => {
+    const problem = { type: 'x', title: '', status: 422, detail: 'This case is full.', errors: [] };
+    server.sendFindings.mockRejectedValueOnce(new ProblemError(problem));
+    const id = useCases.getState().begin(null);
+    useCases.getState().add(id, { kind: 'note', note: 'kept' });
+    await vi.advanceTimersByTimeAsync(10);
+    expect(useCases.getState().refused).toBe('This case is full.');
+    expect(useCases.getState().cases[id]?.unsent).toHaveLength(1);
+  });
+
+  it('puts what another device found under what it has not sent', async () => {
+    server.sendFindings.mockRejectedValue(new AwayError());
+    const id = useCases.getState().begin(null);
+    useCases.getState().add(id, { kind: 'seen', observation: 'belt', value: 'tight' });
+    await vi.advanceTimersByTimeAsync(10);
+    useCases.getState().adopt([body(id, [seen('fuse', 'open')])]);
+    const one = useCases.getState().cases[id];
+    expect(standingOf(one?.findings ?? []).evidence).toEqual({ fuse: 'open', belt: 'tight' });
+    expect(one?.unsent).toHaveLength(1);
+  });
+
+  it('joins what another tab has kept', () => {
+    const other = { id: 'o', build: null, createdAt: 'x', begun: false, findings: [], unsent: [] };
+    localStorage.setItem('ebbrin.cases', JSON.stringify({ version: 1, cases: { o: other } }));
+    const id = useCases.getState().begin(null);
+    expect(Object.keys(useCases.getState().cases).sort()).toEqual([id, 'o'].sort());
+  });
+});

@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { useAppliedMode } from '../kit/theme/mode';
 import { Home } from '../views/home/Home';
+import { useCurrency } from './Currency';
 import { Rooms } from './Rooms';
 import { Unknown } from './Unknown';
 
@@ -18,6 +19,7 @@ const Builds = lazy(() => import('./Builds').then((m) => ({ default: m.Builds })
 /** All addresses. What lies within a build is loaded once one is opened. */
 export function App() {
   useAppliedMode();
+  useCurrency();
   return (
     <BrowserRouter>
       <Suspense fallback={null}>

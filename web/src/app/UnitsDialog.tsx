@@ -2,6 +2,7 @@ import { Dialog } from '../kit/overlay/Dialog';
 import { Grid, Paragraph, Row, Select, Words } from '../kit/primitives';
 import { type Kind, kinds, shownUnit, type UnitSet } from '../model/units/quantities';
 import { useUnits } from '../model/units/store';
+import { CurrencyField } from './Currency';
 
 const SETS: Record<UnitSet, string> = {
   metric: 'metric',
@@ -62,6 +63,7 @@ export function UnitsDialog({ onClose }: { readonly onClose: () => void }) {
           Choosing a set clears what is set by itself below.
         </Words>
       </Row>
+      <CurrencyField />
       <Grid gridTemplateColumns="repeat(2, minmax(0, 1fr))" columnGap="6" rowGap="2">
         {choosable.map(([name, kind]) => (
           <Row key={name} justifyContent="space-between">

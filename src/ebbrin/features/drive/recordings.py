@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from uuid import UUID
 
 from ebbrin.build.drive import Drive, RecordingRef
 from ebbrin.features.drive import recording_csv as form
@@ -47,3 +48,13 @@ class RecordingService:
             return None
         with self._database.session() as session:
             return Recording.model_validate(Recordings(session).get(drive.recording.id))
+
+    def remove(self, recording_id: UUID) -> None:
+        """Let go of a recording; drives that follow it say that it is not kept.
+
+        Raises
+        ------
+        UnknownRecording
+        """
+        with self._database.session() as session:
+            Recordings(session).remove(recording_id)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from typing import Annotated
+from uuid import UUID
 
 from fastapi import APIRouter, Depends, Query, Request
 from pydantic import BaseModel, Field
@@ -84,3 +85,9 @@ async def import_recording(
     text = await text_body(request, "text/csv")
     taken = await lanes(request).files.run(request, service.take_in, text, name)
     return RecordingImport.model_validate(asdict(taken) | {"recording": taken.recording})
+
+
+@router.delete("/recordings/{recording_id}", status_code=204, responses=possible(404, 422, 503))
+def remove_recording(recording_id: UUID, service: Service) -> None:
+    """Let go of a recording; drives that follow it say that it is not kept."""
+    service.remove(recording_id)

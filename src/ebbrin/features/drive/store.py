@@ -1,4 +1,4 @@
-"""Recorded drives: added once, never changed."""
+"""Recorded drives: added once, never changed, until they are let go."""
 
 from __future__ import annotations
 
@@ -49,6 +49,18 @@ class Recordings:
         self._session.add(RecordingRow(id=recording_id, document=document))
         self._session.flush()
         return recording_id
+
+    def remove(self, recording_id: UUID) -> None:
+        """Let go of a recording.
+
+        Raises
+        ------
+        UnknownRecording
+        """
+        row = self._session.get(RecordingRow, recording_id)
+        if row is None:
+            raise UnknownRecording
+        self._session.delete(row)
 
     def get(self, recording_id: UUID) -> dict[str, Any]:
         """One recording.

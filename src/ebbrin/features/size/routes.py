@@ -74,3 +74,9 @@ def find(run_id: UUID, service: Service) -> SizingRun:
 def cancel(run_id: UUID, service: Service) -> SizingRun:
     """Stop a sizing; one that has ended stays as it is."""
     return _body(service.cancel(run_id))
+
+
+@router.delete("/sizings/{run_id}", status_code=204, responses=possible(404, 422, 503))
+def remove(run_id: UUID, service: Service) -> None:
+    """Let go of a sizing and what it found; one that is under way is stopped."""
+    service.remove(run_id)

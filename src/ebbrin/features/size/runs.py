@@ -13,7 +13,7 @@ from ebbrin.core.base import DomainError
 from ebbrin.features.shelf import ShelfService
 from ebbrin.features.size.answers import Sizing, SizingQuestion
 from ebbrin.features.size.service import size
-from ebbrin.features.size.store import Run, Runs
+from ebbrin.features.size.store import Run, Runs, UnknownRun
 from ebbrin.ground.errors import NotFound, StoreUnavailable
 from ebbrin.ground.store import Database
 
@@ -79,6 +79,16 @@ class RunService:
             runs.cancel(runs.get(run_id).build_id, run_id)
         return self.find(run_id)
 
+    def remove(self, run_id: UUID) -> None:
+        """Let go of a sizing and what it found.
+
+        Raises
+        ------
+        UnknownRun
+        """
+        with self._database.session() as session:
+            Runs(session).remove(run_id)
+
     def work(self, run_id: UUID) -> None:
         """Do a sizing, as a worker. Whatever happens ends in the run: its result, why there is none, or that it was
         cancelled. A run that another attempt has taken over is left alone."""
@@ -88,7 +98,10 @@ class RunService:
         if attempt > MOST_ATTEMPTS:
             self._patiently(lambda runs: runs.fail(run_id, attempt, GAVE_UP))
             return
-        question = SizingQuestion.model_validate(self._patiently(lambda runs: runs.get(run_id)).question)
+        try:
+            question = SizingQuestion.model_validate(self._patiently(lambda runs: runs.get(run_id)).question)
+        except UnknownRun:
+            return  # removed in that moment
         told = 0.0
 
         def proceed(share: float) -> bool:

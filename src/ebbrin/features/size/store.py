@@ -164,6 +164,18 @@ class Runs:
             raise UnknownRun(run_id)
         return _run(row)
 
+    def remove(self, run_id: UUID) -> None:
+        """Let go of a sizing; one that is under way is stopped by that.
+
+        Raises
+        ------
+        UnknownRun
+        """
+        row = self._session.get(RunRow, run_id)
+        if row is None:
+            raise UnknownRun(run_id)
+        self._session.delete(row)
+
     def newest(self, build_id: UUID) -> Run | None:
         """The newest sizing of a build."""
         query = select(RunRow).where(RunRow.build_id == build_id).order_by(RunRow.created_at.desc()).limit(1)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from uuid import UUID
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from ebbrin.build.build import Build
 from ebbrin.build.part import Words
@@ -40,6 +40,26 @@ class BuildSummary(BaseModel):
     sentence: Text
     readable: bool = Field(
         description="False where what is stored is no build any more; the sentence says why. It is kept."
+    )
+    archived: bool = Field(description="Whether it is put away.")
+
+
+class Archived(BaseModel):
+    """Whether a build is put away."""
+
+    archived: bool
+
+
+class WorkshopSettings(BaseModel):
+    """What holds for all builds of this workshop."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    currency: Words = Field(
+        default="",
+        max_length=8,
+        title="Currency",
+        description="Written after prices, such as € or kr; empty for none.",
     )
 
 

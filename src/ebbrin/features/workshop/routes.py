@@ -11,10 +11,12 @@ from starlette.exceptions import HTTPException
 
 from ebbrin.build.build import Build
 from ebbrin.features.workshop.bodies import (
+    Archived,
     BuildSummary,
     RevisionHeading,
     RevisionName,
     StoredBuild,
+    WorkshopSettings,
     heading_body,
     stored_body,
     summary_body,
@@ -105,6 +107,34 @@ def list_revisions(
 def open_revision(build_id: UUID, number: Number, service: Service) -> StoredBuild:
     """One revision of a build, whole."""
     return stored_body(service.open_revision(build_id, number))
+
+
+@router.put("/builds/{build_id}/archived", responses=possible(404, 413, 422, 503))
+def archive_build(build_id: UUID, archived: Archived, service: Service) -> Archived:
+    """Put a build away, or bring it back. It stays as it is, with all its revisions."""
+    service.archive(build_id, archived.archived)
+    return archived
+
+
+@router.post("/builds/{build_id}/copy", status_code=201, responses=possible(404, 422, 503))
+def copy_build(build_id: UUID, service: Service, response: Response, save_id: SaveId = None) -> StoredBuild:
+    """A new build with the newest document of this one."""
+    stored = service.copy(build_id, save_id)
+    response.headers["Location"] = f"/api/v1/builds/{stored.id}"
+    return _answer(response, stored)
+
+
+@router.get("/settings", responses=possible(503))
+def workshop_settings(service: Service) -> WorkshopSettings:
+    """What holds for all builds of this workshop."""
+    return WorkshopSettings(currency=service.settings().get("currency", ""))
+
+
+@router.put("/settings", responses=possible(413, 422, 503))
+def set_workshop(settings: WorkshopSettings, service: Service) -> WorkshopSettings:
+    """Set it."""
+    service.set("currency", settings.currency.strip())
+    return workshop_settings(service)
 
 
 @router.get("/builds/{build_id}/document", responses=possible(404, 422, 503))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from threading import Lock
 from typing import Any
@@ -18,7 +18,7 @@ from ebbrin.build.resolve import MissingValues
 from ebbrin.core.base import DomainError
 from ebbrin.demo import demo_builds
 from ebbrin.features.judge import Evaluation, Verdict, evaluate
-from ebbrin.features.workshop.store import Builds, Heading, Revision, RevisionTaken
+from ebbrin.features.workshop.store import Builds, Heading, Revision, RevisionTaken, Settings
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.store import Database
 from ebbrin.ground.version import version
@@ -28,6 +28,7 @@ PATIENCE = 0.5
 """How long a list takes to judge builds before it answers with those that it has [s]."""
 PAGE_OF_REVISIONS = 50
 SHOWN_PROBLEMS = 3
+MOST_NAME, COPIED = 120, ", copy"
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,7 @@ class Summary:
     worst_case: str | None
     sentence: Text
     readable: bool = True
+    archived: bool = False
 
 
 class Conflict(EbbrinError):
@@ -176,11 +178,44 @@ class BuildService:
                     if time.monotonic() > end:
                         self._judging.release()
                         may = False
-                lines.append(line or _unjudged(heading))
+                # What is kept of a judgement does not know whether the build was put away since.
+                lines.append(replace(line or _unjudged(heading), archived=heading.archived))
             return lines
         finally:
             if may:
                 self._judging.release()
+
+    def archive(self, build_id: UUID, archived: bool) -> None:
+        """Put a build away, or bring it back; nothing of it is lost.
+
+        Raises
+        ------
+        UnknownBuild
+        """
+        with self._database.session() as session:
+            Builds(session).archive(build_id, archived)
+
+    def copy(self, build_id: UUID, save_id: UUID | None = None) -> Stored:
+        """A new build with the newest document of another; what the same save has made already, if it has.
+
+        Raises
+        ------
+        UnknownBuild, Unreadable
+        """
+        build = self.open(build_id).build
+        name = f"{build.name[: MOST_NAME - len(COPIED)]}{COPIED}"
+        return self.create(build.model_copy(update={"name": name}), save_id)
+
+    def settings(self) -> dict[str, str]:
+        """What the workshop has set for all its builds."""
+        with self._database.session() as session:
+            return Settings(session).all()
+
+    def set(self, name: str, value: str) -> dict[str, str]:
+        """Set something for all builds."""
+        with self._database.session() as session:
+            Settings(session).put(name, value)
+            return Settings(session).all()
 
     def load_demo_when_new(self) -> int:
         """Store the demo workshop if there is no build at all; how many were stored."""

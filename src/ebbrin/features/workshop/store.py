@@ -58,12 +58,22 @@ class SaveIdUsed(EbbrinError):
 
 
 class BuildRow(Base):
-    """A build; all that changes stands in its revisions."""
+    """A build; what it is stands in its revisions. Put away it is only listed apart."""
 
     __tablename__ = "builds"
 
     id: Mapped[UUID] = mapped_column(PG_UUID(as_uuid=True), primary_key=True)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    archived_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SettingRow(Base):
+    """Something that a workshop has set for all its builds."""
+
+    __tablename__ = "settings"
+
+    name: Mapped[str] = mapped_column(String(40), primary_key=True)
+    value: Mapped[str] = mapped_column(String(200))
 
 
 class RevisionRow(Base):
@@ -123,6 +133,7 @@ class Heading:
     mark: str = ""
     judged_by: str | None = None
     line: dict[str, Any] | None = None
+    archived: bool = False
 
 
 def _revision(row: RevisionRow) -> Revision:
@@ -289,7 +300,9 @@ class Builds:
                 ROW_MARK,
                 JudgementRow.version,
                 JudgementRow.line,
+                BuildRow.archived_at,
             )
+            .join(BuildRow, BuildRow.id == RevisionRow.build_id)
             .join(
                 newest,
                 (RevisionRow.build_id == newest.c.build_id) & (RevisionRow.number == newest.c.number),
@@ -303,9 +316,28 @@ class Builds:
             .order_by(RevisionRow.created_at.desc())
         )
         return [
-            Heading(build_id, number, at, name, called or "", workshop or "", mark, by, line)
-            for build_id, number, at, name, called, workshop, mark, by, line in self._session.execute(query)
+            Heading(
+                build_id, number, at, name, called or "", workshop or "", mark, by, line, put_away is not None
+            )
+            for build_id, number, at, name, called, workshop, mark, by, line, put_away in self._session.execute(
+                query
+            )
         ]
+
+    def archive(self, build_id: UUID, archived: bool) -> None:
+        """Put a build away, or bring it back.
+
+        Raises
+        ------
+        UnknownBuild
+        """
+        row = self._session.get(BuildRow, build_id)
+        if row is None:
+            raise UnknownBuild(build_id)
+        if archived and row.archived_at is None:
+            row.archived_at = func.now()
+        elif not archived:
+            row.archived_at = None
 
     def keep_judgement(self, of: Heading, version: str, line: dict[str, Any]) -> None:
         """Keep what the list says of a build."""
@@ -328,3 +360,21 @@ class Builds:
         """Empty the store, for setting the demo back."""
         self._session.query(RevisionRow).delete()
         self._session.query(BuildRow).delete()
+
+
+class Settings:
+    """What a workshop has set for all its builds."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> dict[str, str]:
+        """Every setting by its name."""
+        return {row.name: row.value for row in self._session.scalars(select(SettingRow))}
+
+    def put(self, name: str, value: str) -> None:
+        """Set one."""
+        row = {"name": name, "value": value}
+        self._session.execute(
+            insert(SettingRow).values(row).on_conflict_do_update(index_elements=["name"], set_=row)
+        )

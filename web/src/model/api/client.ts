@@ -31,6 +31,7 @@ import type {
   TestCard,
   Uncertainty,
   Wishes,
+  WorkshopSettings,
 } from './types';
 
 const client = createClient<paths>({
@@ -77,6 +78,26 @@ export function listBuilds(signal: AbortSignal): Promise<BuildSummary[]> {
 
 export function openBuild(id: string): Promise<StoredBuild> {
   return settle(client.GET('/api/v1/builds/{build_id}', { params: { path: { build_id: id } } }));
+}
+
+/** Put a build away, or bring it back. */
+export function archiveBuild(id: string, archived: boolean): Promise<unknown> {
+  const params = { path: { build_id: id } };
+  return settle(client.PUT('/api/v1/builds/{build_id}/archived', { params, body: { archived } }));
+}
+
+/** A new build with what another one holds. `key` is made by who asks: asked twice it is made once. */
+export function copyBuild(id: string, key: string): Promise<StoredBuild> {
+  const params = { path: { build_id: id }, header: { 'Idempotency-Key': key } };
+  return settle(client.POST('/api/v1/builds/{build_id}/copy', { params }));
+}
+
+export function readSettings(signal: AbortSignal): Promise<WorkshopSettings> {
+  return settle(client.GET('/api/v1/settings', { signal }));
+}
+
+export function saveSettings(settings: WorkshopSettings): Promise<WorkshopSettings> {
+  return settle(client.PUT('/api/v1/settings', { body: settings }));
 }
 
 /** Store a new build. `key` is made by who asks: the same asked twice is stored once. */
@@ -253,6 +274,27 @@ export async function newestSizing(id: string): Promise<SizingRun | null> {
     asked.then((answer) => ({ ...answer, data: answer.response.ok ? [answer.data] : undefined })),
   );
   return found[0] ?? null;
+}
+
+/** Whether something was let go; a problem is thrown. */
+async function gone(request: Promise<{ error?: unknown; response: Response }>): Promise<true> {
+  return settle(
+    request.then((answer) => ({
+      ...answer,
+      data: answer.response.ok ? (true as const) : undefined,
+    })),
+  );
+}
+
+/** Let go of a sizing and what it found. */
+export function removeSizing(run: string): Promise<true> {
+  return gone(client.DELETE('/api/v1/sizings/{run_id}', { params: { path: { run_id: run } } }));
+}
+
+/** Let go of a recording. */
+export function removeRecording(id: string): Promise<true> {
+  const params = { path: { recording_id: id } };
+  return gone(client.DELETE('/api/v1/recordings/{recording_id}', { params }));
 }
 
 export function stopSizing(run: string): Promise<SizingRun> {

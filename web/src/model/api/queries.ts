@@ -5,6 +5,7 @@ import {
   queryOptions,
   type UseQueryOptions,
 } from '@tanstack/react-query';
+import { backoff } from './backoff';
 import {
   AwayError,
   type CurvesByName,
@@ -18,6 +19,7 @@ import {
   openRevision,
   readCurves,
   readHealth,
+  readSettings,
   readShelf,
   testCards,
 } from './client';
@@ -60,6 +62,13 @@ export const revisionQuery = (id: string, number: number | null) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+export const settingsQuery = () =>
+  queryOptions({
+    queryKey: ['settings'],
+    queryFn: ({ signal }) => readSettings(signal),
+    staleTime: 60_000,
+  });
+
 export const healthQuery = () =>
   queryOptions({
     queryKey: ['health'],
@@ -77,7 +86,7 @@ export async function readAgain(queries: QueryClient, queryKey: readonly string[
 /** A server that is away is asked again until it is back; what it refused stays refused. */
 const patient = {
   retry: (_count: number, error: Error) => error instanceof AwayError,
-  retryDelay: 2000,
+  retryDelay: (attempt: number) => backoff(attempt),
 };
 
 /** Curves of a case, for the document as it stands. */

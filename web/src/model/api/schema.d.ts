@@ -53,6 +53,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build_id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Archive Build
+         * @description Put a build away, or bring it back. It stays as it is, with all its revisions.
+         */
+        put: operations["archive_build_api_v1_builds__build_id__archived_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build_id}/cases": {
         parameters: {
             query?: never;
@@ -71,6 +91,26 @@ export interface paths {
          * @description Begin a case of a build; the same id again is the same case.
          */
         post: operations["begin_case_api_v1_builds__build_id__cases_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Build
+         * @description A new build with the newest document of this one.
+         */
+        post: operations["copy_build_api_v1_builds__build_id__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -602,6 +642,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Recording
+         * @description Let go of a recording; drives that follow it say that it is not kept.
+         */
+        delete: operations["remove_recording_api_v1_recordings__recording_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/schema/build": {
         parameters: {
             query?: never;
@@ -615,6 +675,30 @@ export interface paths {
          */
         get: operations["build_schema_api_v1_schema_build_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workshop Settings
+         * @description What holds for all builds of this workshop.
+         */
+        get: operations["workshop_settings_api_v1_settings_get"];
+        /**
+         * Set Workshop
+         * @description Set it.
+         */
+        put: operations["set_workshop_api_v1_settings_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -716,7 +800,11 @@ export interface paths {
         get: operations["find_api_v1_sizings__run_id__get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Remove
+         * @description Let go of a sizing and what it found; one that is under way is stopped.
+         */
+        delete: operations["remove_api_v1_sizings__run_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -917,6 +1005,14 @@ export interface components {
             thermostat: components["schemas"]["FourthAnswer"];
         };
         /**
+         * Archived
+         * @description Whether a build is put away.
+         */
+        Archived: {
+            /** Archived */
+            archived: boolean;
+        };
+        /**
          * AssumedValue
          * @description A value that was not known and what was taken for it.
          */
@@ -1011,6 +1107,11 @@ export interface components {
          * @description A line of the list of builds.
          */
         BuildSummary: {
+            /**
+             * Archived
+             * @description Whether it is put away.
+             */
+            archived: boolean;
             /**
              * Chance
              * @description Chance that the worst case stays below its limit.
@@ -4513,6 +4614,18 @@ export interface components {
             rpm: number;
         };
         /**
+         * WorkshopSettings
+         * @description What holds for all builds of this workshop.
+         */
+        WorkshopSettings: {
+            /**
+             * Currency
+             * @description Written after prices, such as € or kr; empty for none.
+             * @default
+             */
+            currency: string;
+        };
+        /**
          * Zone
          * @description One part of the face and the fan that serves it, if one does.
          */
@@ -4794,6 +4907,72 @@ export interface operations {
             };
         };
     };
+    archive_build_api_v1_builds__build_id__archived_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archived"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Archived"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_cases_api_v1_builds__build_id__cases_get: {
         parameters: {
             query?: never;
@@ -4882,6 +5061,61 @@ export interface operations {
             };
             /** @description Problem */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_build_api_v1_builds__build_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by who saves: the same save sent twice is stored once, and answered the same. */
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredBuild"];
+                };
+            };
+            /** @description Problem */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6535,6 +6769,56 @@ export interface operations {
             };
         };
     };
+    remove_recording_api_v1_recordings__recording_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     build_schema_api_v1_schema_build_get: {
         parameters: {
             query?: never;
@@ -6553,6 +6837,90 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    workshop_settings_api_v1_settings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopSettings"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_workshop_api_v1_settings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkshopSettings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopSettings"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6773,6 +7141,56 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SizingRun"];
                 };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_v1_sizings__run_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Problem */
             404: {

@@ -52,6 +52,7 @@ export interface ConflictProblem extends Problem {
   readonly current: StoredBuild;
   readonly yours: Build;
 }
+export type WorkshopSettings = Schemas['WorkshopSettings'];
 export type Diagnosis = Schemas['Diagnosis'];
 export type CauseChance = Schemas['CauseChance'];
 export type CauseTest = Schemas['Test'];

@@ -1,6 +1,7 @@
 /** Cases as this browser has them: what was found is kept here first, and sent until the server has it. */
 
 import { create } from 'zustand';
+import { backoff } from '../api/backoff';
 import { AwayError, beginCase, ProblemError, sendFindings } from '../api/client';
 import type { CaseBody, CaseFinding } from '../api/types';
 
@@ -36,8 +37,6 @@ interface Cases {
 const KEPT = 'ebbrin.cases';
 const VERSION = 1;
 const MOST_KEPT = 30;
-const FIRST_WAIT = 1000; // ms
-const LONGEST_WAIT = 20_000; // ms
 
 function read(): Record<string, KeptCase> {
   try {
@@ -90,7 +89,7 @@ function joined(mine: Readonly<Record<string, KeptCase>>): Record<string, KeptCa
 
 let sending = false;
 let timer: ReturnType<typeof setTimeout> | null = null;
-let wait = FIRST_WAIT;
+let failed = 0;
 
 export const useCases = create<Cases>()((set, get) => {
   function put(one: KeptCase) {
@@ -99,8 +98,7 @@ export const useCases = create<Cases>()((set, get) => {
   }
   function later() {
     if (timer !== null) clearTimeout(timer);
-    timer = setTimeout(() => void get().send(), wait);
-    wait = Math.min(2 * wait, LONGEST_WAIT);
+    timer = setTimeout(() => void get().send(), backoff(failed++));
   }
   return {
     cases: read(),
@@ -124,7 +122,7 @@ export const useCases = create<Cases>()((set, get) => {
         at: new Date().toISOString(),
       };
       put({ ...one, findings: [...one.findings, made], unsent: [...one.unsent, made.id] });
-      wait = FIRST_WAIT;
+      failed = 0;
       void get().send();
     },
     adopt: (bodies) => {
@@ -162,7 +160,7 @@ export const useCases = create<Cases>()((set, get) => {
           if (body) get().adopt([body]);
         }
         set({ away: false, refused: null });
-        wait = FIRST_WAIT;
+        failed = 0;
       } catch (error) {
         if (error instanceof ProblemError) set({ refused: error.message, away: false });
         else if (error instanceof AwayError) set({ away: true });

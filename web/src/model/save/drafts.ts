@@ -59,12 +59,44 @@ export async function tabName(): Promise<string> {
   return name;
 }
 
+const VERSION = 1;
+
+/** A draft as it is kept, if it is one. What is none, or of a newer page, stays where it is and is not touched. */
 function read(key: string): Draft | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as Draft | null;
+    const kept = JSON.parse(localStorage.getItem(key) ?? 'null');
+    return isDraft(kept) ? kept : null;
   } catch {
     return null;
   }
+}
+
+function isDraft(kept: unknown): kept is Draft {
+  if (typeof kept !== 'object' || kept === null) return false;
+  // Drafts of before say no version.
+  const {
+    version = VERSION,
+    base,
+    build,
+    dirty,
+    texts,
+    at,
+  } = kept as Partial<Draft> & {
+    version?: unknown;
+  };
+  return (
+    version === VERSION &&
+    Number.isInteger(base) &&
+    typeof at === 'number' &&
+    typeof dirty === 'boolean' &&
+    typeof texts === 'object' &&
+    texts !== null &&
+    typeof build === 'object' &&
+    build !== null &&
+    Array.isArray(build.variants) &&
+    build.variants.length > 0 &&
+    Array.isArray(build.cases)
+  );
 }
 
 /** This tab's draft of a build, or the newest one of a tab that is gone. */
@@ -83,7 +115,7 @@ export async function findDraft(buildId: string): Promise<Draft | null> {
     .sort((a, b) => b.draft.at - a.draft.at);
   const newest = orphans[0];
   if (!newest) return null;
-  localStorage.setItem(keyOf(buildId, own), JSON.stringify(newest.draft));
+  localStorage.setItem(keyOf(buildId, own), JSON.stringify({ version: VERSION, ...newest.draft }));
   localStorage.removeItem(newest.key);
   return newest.draft;
 }
@@ -93,7 +125,7 @@ export function keepDraft(buildId: string, draft: Draft | null): boolean {
   if (tab === null) return false;
   try {
     if (draft === null) localStorage.removeItem(keyOf(buildId, tab));
-    else localStorage.setItem(keyOf(buildId, tab), JSON.stringify(draft));
+    else localStorage.setItem(keyOf(buildId, tab), JSON.stringify({ version: VERSION, ...draft }));
     return true;
   } catch {
     return false;

@@ -1,6 +1,7 @@
 /** One opened build: the document as it is edited, its answer, and how it is saved. */
 
 import { createStore } from 'zustand';
+import { backoff } from '../api/backoff';
 import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
 import type {
   Build,
@@ -20,7 +21,6 @@ import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
 
 const EVALUATE_AFTER = 4;
 const SAVE_AFTER = 700;
-const RETRY_AFTER = 2000;
 const GHOST_AFTER = 2500;
 const FURTHER_AFTER = 450;
 
@@ -101,6 +101,9 @@ function createSession(
   const opened = draft?.build ?? stored.build;
   let evaluateTimer: ReturnType<typeof setTimeout> | undefined;
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
+  // How often in a row the server was away.
+  let unjudged = 0;
+  let unsaved = 0;
   let furtherTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
   let looking: AbortController | null = null;
@@ -302,6 +305,7 @@ function createSession(
     }
     try {
       const evaluation = await evaluate(build, chosen, mine.signal);
+      unjudged = 0;
       if (mine.signal.aborted) return;
       store.setState({
         evaluation,
@@ -322,10 +326,10 @@ function createSession(
           serverAway: false,
         });
         // The server's own failure may pass; what it refuses does not.
-        if (error.problem.status >= 500) scheduleEvaluation(RETRY_AFTER);
+        if (error.problem.status >= 500) scheduleEvaluation(backoff(unjudged++));
       } else if (error instanceof AwayError) {
         store.setState({ serverAway: true });
-        scheduleEvaluation(RETRY_AFTER);
+        scheduleEvaluation(backoff(unjudged++));
       }
     }
   }
@@ -377,6 +381,7 @@ function createSession(
     remember();
     try {
       const next = await saveBuild(id, sent.base, sent.build, sent.key);
+      unsaved = 0;
       const unchanged = sameValue(store.getState().build, sent.build);
       store.setState({
         revision: next.revision,
@@ -403,7 +408,7 @@ function createSession(
     } else if (error instanceof ProblemError && error.problem.status >= 500) {
       // The server answers and cannot store it now: it is tried again, and what it says is shown.
       store.setState({ saveState: 'away', saveProblem: error.problem.detail, serverAway: false });
-      scheduleSave(RETRY_AFTER);
+      scheduleSave(backoff(unsaved++));
     } else if (error instanceof ProblemError) {
       store.setState({
         pending: null,
@@ -413,7 +418,7 @@ function createSession(
       });
     } else {
       store.setState({ saveState: 'away', serverAway: true });
-      scheduleSave(RETRY_AFTER);
+      scheduleSave(backoff(unsaved++));
     }
     remember();
   }

@@ -12,6 +12,7 @@ export interface Shown {
 export function shown(value: number, quantity: string, units: Units): Shown {
   if (quantity === 'chance') return { number: inDays(value), unit: '' };
   if (quantity === 'factor') return { number: value.toFixed(1), unit: 'times' };
+  if (quantity === 'money') return { number: minus(value, 0), unit: units.currency ?? '' };
   const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);
   let decimals = kindOf(quantity).decimals[unit.symbol] ?? significantDecimals(converted);

@@ -18,6 +18,8 @@ export type UnitSet = (typeof unitSets)[number];
 export interface Units {
   readonly set: UnitSet;
   readonly own: Readonly<Record<string, string>>;
+  /** What the workshop writes after prices; nothing where it has not said. */
+  readonly currency?: string;
 }
 
 export const METRIC: Units = { set: 'metric', own: {} };

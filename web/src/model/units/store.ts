@@ -7,6 +7,8 @@ interface UnitChoice {
   readonly choose: (set: UnitSet) => void;
   /** Show one quantity in a unit of its own; null goes back to the set's. */
   readonly chooseFor: (quantity: string, symbol: string | null) => void;
+  /** The workshop's own, as the server keeps it. */
+  readonly setCurrency: (currency: string) => void;
 }
 
 function valid(units: Partial<Units> | undefined): Units {
@@ -19,18 +21,19 @@ export const useUnits = create<UnitChoice>()(
   persist(
     (change, get) => ({
       units: METRIC,
-      choose: (set) => change({ units: { set, own: {} } }),
+      choose: (set) => change({ units: { ...get().units, set, own: {} } }),
       chooseFor: (quantity, symbol) => {
         const { [quantity]: _, ...own } = get().units.own;
         change({
-          units: { set: get().units.set, own: symbol ? { ...own, [quantity]: symbol } : own },
+          units: { ...get().units, own: symbol ? { ...own, [quantity]: symbol } : own },
         });
       },
+      setCurrency: (currency) => change({ units: { ...get().units, currency } }),
     }),
     {
       name: 'ebbrin.units',
       version: 1,
-      partialize: ({ units }) => ({ units }),
+      partialize: ({ units: { set, own } }) => ({ units: { set, own } }),
       // Version 0 held the set alone.
       migrate: (kept) => {
         const old = kept as { set?: UnitSet; units?: Units } | null;

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Heading, Row, Words } from '../../kit/primitives';
 import { RefusedRows } from '../../kit/words/RefusedRows';
-import { importRecording } from '../../model/api/client';
+import { importRecording, removeRecording } from '../../model/api/client';
 import type { Drive, RecordingImport } from '../../model/api/types';
 import { readText } from '../../model/document/buildFile';
 import { clock } from '../../model/document/drives';
@@ -17,7 +17,19 @@ export function Recorded({
 }) {
   const [found, setFound] = useState<RecordingImport | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [sure, setSure] = useState(false);
   const { recording } = drive;
+
+  async function letGo(id: string) {
+    setTrouble(null);
+    try {
+      await removeRecording(id);
+      setSure(false);
+      onFollow(null);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
+    }
+  }
 
   async function take(file: File) {
     setFound(null);
@@ -60,10 +72,16 @@ export function Recorded({
             Back to legs
           </Button>
         )}
+        {recording && (
+          <Button look="bare" onClick={() => (sure ? void letGo(recording.id) : setSure(true))}>
+            {sure ? 'For good, from all drives that follow it?' : 'Let it go'}
+          </Button>
+        )}
       </Row>
       {trouble && (
         <Words role="alert" size="small" tone="fails" display="block">
-          Nothing was read: {trouble}
+          {sure ? 'It was not let go: ' : 'Nothing was read: '}
+          {trouble}
         </Words>
       )}
       {found && found.refused.length > 0 && (

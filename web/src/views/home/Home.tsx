@@ -1,19 +1,32 @@
 import { chakra } from '@chakra-ui/react';
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { FilePicker } from '../../kit/overlay/FilePicker';
-import { Box, Button, Heading, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import {
+  Box,
+  Button,
+  Heading,
+  Input,
+  Paragraph,
+  Row,
+  Select,
+  Title,
+  Words,
+} from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
-import { createBuild, ProblemError } from '../../model/api/client';
-import { buildsQuery, healthQuery } from '../../model/api/queries';
+import { archiveBuild, copyBuild, createBuild, ProblemError } from '../../model/api/client';
+import { buildsQuery, healthQuery, readAgain } from '../../model/api/queries';
 import type { BuildSummary } from '../../model/api/types';
 import { readBuild } from '../../model/document/buildFile';
 import { newBuild } from '../../model/document/newBuild';
 
 const Entry = chakra('li', {
   base: {
+    display: 'grid',
+    gridTemplateColumns: { base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 170px' },
+    alignItems: 'center',
     borderTop: '1px solid',
     borderColor: 'rule',
     _last: { borderBottom: '1px solid', borderColor: 'rule' },
@@ -23,13 +36,18 @@ const EntryLink = chakra(Link, {
   base: {
     display: 'grid',
     gridTemplateColumns: {
-      base: 'minmax(0,1fr) 100px',
+      base: 'minmax(0,1fr) auto',
       lg: 'minmax(0,240px) minmax(0,1fr) 110px 150px',
     },
-    gap: '4',
+    gridTemplateAreas: {
+      base: '"name verdict" "worst worst" "saved saved"',
+      lg: '"name worst verdict saved"',
+    },
+    columnGap: '4',
+    rowGap: '2',
     alignItems: 'center',
     paddingBlock: '4',
-    paddingInline: '3',
+    paddingInline: { base: '1', lg: '3' },
     color: 'ink',
     textDecoration: 'none',
     _hover: { background: 'raised' },
@@ -60,19 +78,133 @@ export function Home() {
             </Button>
           </Paragraph>
         )}
-        {builds.data && (
-          <ul aria-label="Builds">
-            {builds.data.map((build) => (
-              <BuildLine key={build.id} build={build} />
-            ))}
-          </ul>
-        )}
-        {builds.data?.length === 0 && <Paragraph>No build yet. Begin one below.</Paragraph>}
+        {builds.data && <BuildList builds={builds.data} />}
       </Box>
       <NewBuild />
       <OpenFile />
       <LastBackup />
     </>
+  );
+}
+
+const ORDERS = {
+  saved: 'changed last',
+  name: 'by name',
+  worst: 'worst first',
+} as const;
+type Order = keyof typeof ORDERS;
+
+/** Builds as they are searched and sorted; those that were put away are listed when asked for. */
+export function sorted(
+  builds: readonly BuildSummary[],
+  order: Order,
+  wanted: string,
+): BuildSummary[] {
+  const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
+  const found = builds.filter((build) => {
+    const text = `${build.name} ${build.workshop} ${build.worst_case ?? ''}`.toLocaleLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+  if (order === 'name') found.sort((a, b) => a.name.localeCompare(b.name, [], { numeric: true }));
+  // What has no chance yet stands last.
+  if (order === 'worst') found.sort((a, b) => (a.chance ?? 2) - (b.chance ?? 2));
+  return found;
+}
+
+const FEW = 3;
+
+function BuildList({ builds }: { readonly builds: readonly BuildSummary[] }) {
+  const [wanted, setWanted] = useState('');
+  const [order, setOrder] = useState<Order>('saved');
+  const [away, setAway] = useState(false);
+  const putAway = builds.filter((build) => build.archived);
+  const shown = sorted(away ? putAway : builds.filter((build) => !build.archived), order, wanted);
+  if (builds.length === 0) return <Paragraph>No build yet. Begin one below.</Paragraph>;
+  return (
+    <>
+      {(builds.length >= FEW || putAway.length > 0) && (
+        <Row flexWrap="wrap" gap="2" marginBottom="3">
+          <Input
+            aria-label="Search builds"
+            placeholder="Search"
+            type="search"
+            width={{ base: '100%', md: '220px' }}
+            value={wanted}
+            onChange={(event) => setWanted(event.target.value)}
+          />
+          <Select
+            aria-label="Order of builds"
+            width="auto"
+            value={order}
+            onChange={(event) => setOrder(event.target.value as Order)}
+          >
+            {Object.entries(ORDERS).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </Select>
+          {(putAway.length > 0 || away) && (
+            <Button look="bare" aria-pressed={away} onClick={() => setAway(!away)}>
+              {away ? 'back to the others' : `${putAway.length} put away`}
+            </Button>
+          )}
+        </Row>
+      )}
+      <ul aria-label="Builds">
+        {shown.map((build) => (
+          <BuildLine key={build.id} build={build} />
+        ))}
+      </ul>
+      {shown.length === 0 && (
+        <Paragraph tone="quiet">
+          {wanted ? 'No build has that in its name, workshop or worst case.' : 'None here.'}
+        </Paragraph>
+      )}
+    </>
+  );
+}
+
+/** Copying a build, and putting it away or bringing it back. */
+function LineActions({ build }: { readonly build: BuildSummary }) {
+  const queries = useQueryClient();
+  const [key, setKey] = useState(() => crypto.randomUUID());
+  const copy = useMutation({
+    mutationFn: () => copyBuild(build.id, key),
+    onSuccess: () => {
+      setKey(crypto.randomUUID());
+      return readAgain(queries, ['builds']);
+    },
+  });
+  const archive = useMutation({
+    mutationFn: () => archiveBuild(build.id, !build.archived),
+    onSuccess: () => readAgain(queries, ['builds']),
+  });
+  const error = copy.error ?? archive.error;
+  return (
+    <Row gap="0" justifyContent={{ lg: 'flex-end' }} flexWrap="wrap">
+      <Button
+        look="bare"
+        aria-label={`Copy ${build.name}`}
+        disabled={copy.isPending || !build.readable}
+        onClick={() => copy.mutate()}
+      >
+        copy
+      </Button>
+      <Button
+        look="bare"
+        aria-label={`${build.archived ? 'Bring back' : 'Put away'} ${build.name}`}
+        disabled={archive.isPending}
+        onClick={() => archive.mutate()}
+      >
+        {build.archived ? 'bring back' : 'put away'}
+      </Button>
+      {error && (
+        <Words role="alert" size="small" tone="fails">
+          {error.message}
+        </Words>
+      )}
+    </Row>
   );
 }
 
@@ -84,7 +216,7 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
   return (
     <Entry>
       <EntryLink to={`/builds/${build.id}`}>
-        <Box>
+        <Box gridArea="name">
           <Words size="large" display="block">
             {build.name}
           </Words>
@@ -92,7 +224,7 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
             {build.workshop}
           </Words>
         </Box>
-        <Box>
+        <Box gridArea="worst">
           {build.worst_case && (
             <Words size="small" tone="quiet" display="block">
               worst: {build.worst_case}
@@ -102,17 +234,18 @@ function BuildLine({ build }: { readonly build: BuildSummary }) {
             <Sentence text={build.sentence} />
           </Words>
         </Box>
-        <Box>
+        <Box gridArea="verdict">
           {build.verdict ? (
             <VerdictMark verdict={build.verdict} />
           ) : (
             <Words tone={build.readable ? 'quiet' : 'fails'}>{standing(build)}</Words>
           )}
         </Box>
-        <Words size="small" tone="quiet" textAlign={{ lg: 'right' }}>
+        <Words gridArea="saved" size="small" tone="quiet" textAlign={{ lg: 'right' }}>
           {saved}
         </Words>
       </EntryLink>
+      <LineActions build={build} />
     </Entry>
   );
 }

@@ -45,18 +45,23 @@ export function Size({
 }) {
   const form = useId();
   const sizing = useSizing();
-  const { run, busy, start, stop } = sizing;
+  const { run, busy, start, stop, remove } = sizing;
   const id = useSession((s) => s.id);
   const [edited, setEdited] = useState<Wishes | null>(() => keptWishes(id));
   const [wrong, setWrong] = useState<ReadonlySet<string>>(new Set());
   const wishes = edited ?? run?.question.wishes ?? FIRST;
-  const failure = start.error ?? stop.error ?? sizing.error;
+  const failure = start.error ?? stop.error ?? remove.error ?? sizing.error;
   return (
     <Box as="section" aria-label="Size it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
       <Row flexWrap="wrap" justifyContent="space-between">
         <Title>Size it</Title>
         <Row gap="2">
           {busy && run && <Button onClick={() => stop.mutate(run.id)}>Stop</Button>}
+          {!busy && run && (
+            <Button look="bare" disabled={remove.isPending} onClick={() => remove.mutate(run.id)}>
+              Let this result go
+            </Button>
+          )}
           <Button
             type="submit"
             form={form}

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { startSizing, stopSizing } from '../../model/api/client';
-import { sizingQuery } from '../../model/api/queries';
+import { removeSizing, startSizing, stopSizing } from '../../model/api/client';
+import { readAgain, sizingQuery } from '../../model/api/queries';
 import type { SizingRun, Wishes } from '../../model/api/types';
 import { useOpened, useSession } from '../../model/save/context';
 
@@ -19,6 +19,11 @@ export function useSizing() {
     onSuccess: keep,
   });
   const stop = useMutation({ mutationFn: stopSizing, onSuccess: keep });
+  // The one before it is the newest then.
+  const remove = useMutation({
+    mutationFn: removeSizing,
+    onSuccess: () => readAgain(queries, ['builds', id, 'sizing']),
+  });
   const run = found.data ?? null;
   const busy = run?.state === 'waiting' || run?.state === 'running';
   return {
@@ -29,5 +34,6 @@ export function useSizing() {
     loading: found.isPending,
     start,
     stop,
+    remove,
   };
 }

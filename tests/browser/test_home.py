@@ -1,0 +1,60 @@
+"""The list of builds: searched, sorted, copied, put away and brought back."""
+
+import re
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from ebbrin.features.workshop.service import BuildService
+from ebbrin.ground.store import Database
+from oracles.builds import linnet
+from tests.browser.conftest import LiveServer
+
+
+@pytest.fixture
+def home(page: Page, live: LiveServer) -> Page:
+    database = Database(live._url)
+    for name in ("Wren one", "Wren two", "Heron"):
+        BuildService(database).create(linnet().model_copy(update={"name": name}))
+    database.close()
+    page.goto(live.address)
+    return page
+
+
+def lines(page: Page) -> Locator:
+    return page.get_by_role("list", name="Builds").get_by_role("listitem")
+
+
+def test_builds_are_searched_sorted_copied_and_put_away(home: Page) -> None:
+    home.get_by_label("Search builds").fill("wren")
+    expect(lines(home)).to_have_count(2)
+    home.get_by_label("Order of builds").select_option("name")
+    expect(lines(home).first).to_contain_text("Wren one")
+    home.get_by_role("button", name="Copy Wren two").click()
+    expect(lines(home)).to_have_count(3)
+    expect(lines(home).last).to_contain_text("Wren two, copy")
+    home.get_by_role("button", name="Put away Wren two, copy").click()
+    expect(lines(home)).to_have_count(2)
+    home.get_by_role("button", name=re.compile("put away$")).filter(has_text=re.compile(r"\d")).click()
+    expect(lines(home)).to_have_count(1)
+    home.get_by_role("button", name="Bring back Wren two, copy").click()
+    expect(lines(home)).to_have_count(0)
+    home.get_by_role("button", name="back to the others").click()
+    expect(lines(home)).to_have_count(3)
+    home.get_by_label("Search builds").fill("nobody")
+    expect(home.get_by_text("No build has that")).to_be_visible()
+
+
+def test_prices_are_in_the_workshops_currency(page: Page, live: LiveServer, build_id: str) -> None:
+    page.goto(f"{live.address}/builds/{build_id}")
+    page.get_by_role("region", name="Four answers").wait_for()
+    page.keyboard.press("u")
+    field = page.get_by_label("Prices of this workshop are in")
+    field.fill("kr")
+    field.press("Tab")
+    page.reload()
+    page.get_by_role("region", name="Four answers").wait_for()
+    page.keyboard.press("u")
+    expect(field).to_have_value("kr")
+    field.fill("")
+    field.press("Tab")

@@ -1,0 +1,55 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useId, useState } from 'react';
+import { Input, Row, Words } from '../kit/primitives';
+import { saveSettings } from '../model/api/client';
+import { readAgain, settingsQuery } from '../model/api/queries';
+import { useUnits } from '../model/units/store';
+
+const LONGEST = 8;
+
+/** Keeps prices in the workshop's currency. */
+export function useCurrency(): void {
+  const settings = useQuery(settingsQuery());
+  const currency = settings.data?.currency;
+  useEffect(() => {
+    if (currency !== undefined) useUnits.getState().setCurrency(currency);
+  }, [currency]);
+}
+
+/** The currency of this workshop, for all its builds. */
+export function CurrencyField() {
+  const id = useId();
+  const queries = useQueryClient();
+  const kept = useUnits((choice) => choice.units.currency ?? '');
+  const [typed, setTyped] = useState<string | null>(null);
+  const save = useMutation({
+    mutationFn: (currency: string) => saveSettings({ currency }),
+    onSuccess: async (saved) => {
+      useUnits.getState().setCurrency(saved.currency ?? '');
+      await readAgain(queries, ['settings']);
+      setTyped(null);
+    },
+  });
+  return (
+    <Row gap="2" flexWrap="wrap" marginBottom="4">
+      <label htmlFor={id}>
+        <Words>Prices of this workshop are in</Words>
+      </label>
+      <Input
+        id={id}
+        width="96px"
+        maxLength={LONGEST}
+        placeholder="nothing"
+        autoComplete="off"
+        value={typed ?? kept}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => typed !== null && typed.trim() !== kept && save.mutate(typed.trim())}
+      />
+      {save.isError && (
+        <Words role="alert" size="small" tone="fails">
+          Not stored: {save.error.message} What you typed is still here.
+        </Words>
+      )}
+    </Row>
+  );
+}

@@ -58,3 +58,21 @@ def test_prices_are_in_the_workshops_currency(page: Page, live: LiveServer, buil
     expect(field).to_have_value("kr")
     field.fill("")
     field.press("Tab")
+
+
+def test_words_say_what_they_mean_where_they_stand_and_in_one_list(
+    page: Page, live: LiveServer, build_id: str
+) -> None:
+    page.goto(f"{live.address}/builds/{build_id}")
+    word = page.get_by_role("button", name=re.compile("^air to spare"))
+    word.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("tooltip")).to_contain_text("before the case reaches its limit")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("tooltip")).to_have_count(0)
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Command").fill("words")
+    page.keyboard.press("Enter")
+    words = page.get_by_role("dialog", name="Words")
+    expect(words).to_contain_text("as much heat to the coolant as brake power")
+    expect(words.get_by_role("term").first).to_be_visible()

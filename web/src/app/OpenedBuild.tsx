@@ -25,6 +25,7 @@ import { Unknown } from './Unknown';
 import { type SheetName, useCommands } from './useCommands';
 import { Variants } from './Variants';
 import { WhatIf } from './WhatIf';
+import { WordsDialog } from './WordsDialog';
 
 /** Keeps the session at the variant that the address names. True where the build has no such variant. */
 function useVariantOfAddress(): boolean {
@@ -169,6 +170,7 @@ export function OpenedBuild() {
       <Announced />
       {sheet === 'palette' && <Palette commands={commands} onClose={() => closeSheet('palette')} />}
       {sheet === 'keys' && <Shortcuts commands={commands} onClose={() => closeSheet('keys')} />}
+      {sheet === 'words' && <WordsDialog onClose={() => closeSheet('words')} />}
       {sheet === 'units' && <UnitsDialog onClose={() => closeSheet('units')} />}
     </Box>
   );

@@ -15,7 +15,7 @@ import { usePull } from '../views/loop/usePull';
 import { places } from './manifest';
 import type { Command } from './palette/commands';
 
-export type SheetName = 'palette' | 'keys' | 'units';
+export type SheetName = 'palette' | 'keys' | 'units' | 'words';
 
 const STATION_KEYS: Record<StationName, string> = {
   engine: 'E',
@@ -67,6 +67,7 @@ export function useCommands(show: (sheet: SheetName) => void): Command[] {
           : [],
       ),
       { name: 'It boils right now: what to do', group: 'Open', run: () => navigate('/road') },
+      { name: 'Words: what they mean', group: 'Look', run: () => show('words') },
       { name: 'The shelf', group: 'Open', run: () => navigate('/shelf') },
       { name: 'All builds', group: 'Open', run: () => navigate('/') },
       { name: 'Next case', group: 'Look', keys: 'J', run: () => nextCase(1) },

@@ -6,6 +6,7 @@ import { tone } from '../../kit/theme/temperature';
 import { Chance } from '../../kit/words/Chance';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
+import { Term } from '../../kit/words/Term';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { type CaseKind, caseKinds } from '../../model/document/kinds';
@@ -109,7 +110,9 @@ export const Cases = memo(function Cases({
               flow {unit('coolant_flow')}
             </Head>
             <Head width="86px">top hose {unit('temperature')}</Head>
-            <Head width="88px">air to spare {unit('temperature_difference')}</Head>
+            <Head width="88px">
+              <Term name="spare">air to spare {unit('temperature_difference')}</Term>
+            </Head>
             <Head width="96px" textAlign="left" paddingLeft="3">
               verdict
             </Head>

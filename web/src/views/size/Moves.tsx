@@ -1,5 +1,6 @@
 import { Box, FigureCell, FigureHead, FigureTable, Heading, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
+import { Term } from '../../kit/words/Term';
 import type { Sizing } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -21,7 +22,9 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
         <thead>
           <tr>
             <FigureHead>All cases</FigureHead>
-            <FigureHead>face needed</FigureHead>
+            <FigureHead>
+              <Term name="face">face needed</Term>
+            </FigureHead>
             {sizing.solutions.map((solution, i) => (
               <FigureHead key={solution.variant.id}>{i + 1} holds</FigureHead>
             ))}

@@ -11,6 +11,7 @@ import {
 } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
+import { Term } from '../../kit/words/Term';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { SizedSolution } from '../../model/api/types';
 import { inDays } from '../../model/words/days';
@@ -77,10 +78,14 @@ export function SolutionRows({
         <tr>
           <FigureHead paddingLeft="2">Solution</FigureHead>
           <FigureHead>in hand</FigureHead>
-          <FigureHead>chance</FigureHead>
+          <FigureHead>
+            <Term name="chance" />
+          </FigureHead>
           <FigureHead>price</FigureHead>
           <FigureHead>draws</FigureHead>
-          <FigureHead>face</FigureHead>
+          <FigureHead>
+            <Term name="face" />
+          </FigureHead>
           <FigureHead>
             <HiddenText>Workbench</HiddenText>
           </FigureHead>

@@ -41,7 +41,7 @@ VIEWS = {
     "cause": "/cause",
 }
 """Every view of the demo's first build, by its address below the variant."""
-ROOMS = {"home": "/", "shelf": "/shelf", "any car": "/cause", "road": "/road"}
+ROOMS = {"home": "/", "shelf": "/shelf", "any car": "/cause", "road": "/road", "practice": "/practice"}
 """The views that belong to no build."""
 VARIANT = "as-found"
 

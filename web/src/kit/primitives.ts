@@ -102,6 +102,7 @@ export const Input = chakra('input', {
     textStyle: 'strong',
     fontWeight: 520,
     color: 'ink',
+    textOverflow: 'ellipsis',
     _hover: { borderColor: 'edge' },
     _placeholder: { color: 'quiet', fontWeight: 430, opacity: 1 },
     _invalid: { borderColor: 'fails', borderWidth: '2px', background: 'failsSoft' },

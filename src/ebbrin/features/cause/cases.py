@@ -37,7 +37,7 @@ class CaseFinding(Part):
     value: Words | None = Field(default=None, max_length=40)
     cause: Words | None = Field(default=None, max_length=40)
     measured: Words = Field(
-        default="", max_length=40, title="Reading", description="What was read, with its unit."
+        default="", max_length=400, title="Reading", description="What was read, with its unit."
     )
     note: Words = Field(default="", max_length=2000, title="Note", description="Anything worth keeping.")
 

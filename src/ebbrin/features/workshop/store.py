@@ -227,6 +227,10 @@ class Builds:
             return before
         newest = self.latest(build_id)
         if newest.number != based_on:
+            # The same save, sent twice at once, may have arrived between the two looks.
+            before = self._saved(save_id, build_id, document)
+            if before is not None:
+                return before
             raise RevisionTaken(build_id, based_on + 1)
         return self._append(build_id, based_on + 1, document, save_id)
 

@@ -1,7 +1,7 @@
 import { memo, useId } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
-import { formatQuantity } from '../../model/units/format';
+import { shown } from '../../model/units/format';
 import { shownUnit, type Units } from '../../model/units/quantities';
 import { Box, FieldUnit, Input, Row, Select, Tick, Words } from '../primitives';
 import { CurveField } from './CurveField';
@@ -32,10 +32,13 @@ function Help({
   id,
   path,
   extra,
+  left,
 }: {
   readonly id: string;
   readonly path: string;
   readonly extra?: string | null;
+  /** What is taken where it is left open, in words. */
+  readonly left?: string | null;
 }) {
   return (
     <Words id={id} size="small" tone="quiet" display="block">
@@ -45,6 +48,7 @@ function Help({
         </Words>
       )}
       {fieldSpec(path).description}
+      {left && ` Left open: ${left}.`}
     </Words>
   );
 }
@@ -90,6 +94,11 @@ function NumberField({ path }: { readonly path: string }) {
         id={`${id}-help`}
         path={path}
         extra={spec.needed && value === null ? 'Needed.' : null}
+        left={
+          value === null && assumed === undefined && typeof spec.assumed === 'string'
+            ? spec.assumed
+            : null
+        }
       />
     </Box>
   );
@@ -99,10 +108,9 @@ function placeholder(path: string, assumed: unknown, units: Units): string {
   const spec = fieldSpec(path);
   if (spec.nullMeans) return spec.nullMeans;
   const taken = typeof assumed === 'number' ? assumed : spec.assumed;
-  if (typeof taken === 'number')
-    return `don’t know: ${formatQuantity(taken, spec.quantity, units)}`;
-  if (typeof taken === 'string') return `don’t know: ${taken}`;
-  return '';
+  // The unit stands at the end of the field already; what takes words is said below it.
+  if (typeof taken === 'number') return `don’t know: ${shown(taken, spec.quantity, units).number}`;
+  return typeof taken === 'string' ? 'don’t know' : '';
 }
 
 function ChoiceField({ path }: { readonly path: string }) {

@@ -23,6 +23,7 @@ import {
   readShelf,
   testCards,
 } from './client';
+import { counted } from './counted';
 import type { Build, DiagnosisQuestion, Drive, RevisionHeading } from './types';
 
 const JUDGED_SOON = 250; // ms
@@ -98,7 +99,7 @@ export function curvesQuery<Name extends keyof CurvesByName>(
   ready: boolean,
 ): UseQueryOptions<CurvesByName[Name], Error> {
   return {
-    queryKey: ['curves', name, variant, caseId, build],
+    queryKey: ['curves', name, variant, caseId, counted(build)],
     queryFn: ({ signal }) => readCurves(name, build, variant, caseId, signal),
     enabled: ready && caseId !== '',
     placeholderData: keepPreviousData as never,
@@ -131,7 +132,7 @@ export const sizingQuery = (id: string) =>
 /** A drive of a variant as it stands. */
 export const driveQuery = (build: Build, variant: string, drive: Drive, ready: boolean) =>
   queryOptions({
-    queryKey: ['drive', variant, drive, build],
+    queryKey: ['drive', variant, drive, counted(build)],
     queryFn: ({ signal }) => driveBuild({ ...build, drives: [] }, variant, drive, signal),
     enabled: ready,
     placeholderData: keepPreviousData,
@@ -142,7 +143,7 @@ export const driveQuery = (build: Build, variant: string, drive: Drive, ready: b
 /** What every single fault would come to in a drive. */
 export const eachFaultQuery = (build: Build, variant: string, drive: Drive, ready: boolean) =>
   queryOptions({
-    queryKey: ['drive', 'faults', variant, drive, build],
+    queryKey: ['drive', 'faults', variant, drive, counted(build)],
     queryFn: ({ signal }) => driveEachFault({ ...build, drives: [] }, variant, drive, signal),
     enabled: ready,
     ...patient,
@@ -152,10 +153,11 @@ export const eachFaultQuery = (build: Build, variant: string, drive: Drive, read
 const DRIVEN_SOON = 900; // ms
 
 /** What it may be; asked again while the build is being driven in the model. */
-export const diagnosisQuery = (question: DiagnosisQuestion) =>
+export const diagnosisQuery = (build: Build | null, question: Omit<DiagnosisQuestion, 'build'>) =>
   queryOptions({
-    queryKey: ['diagnosis', question],
-    queryFn: ({ signal }) => diagnose(question, signal),
+    queryKey: ['diagnosis', question, counted(build)],
+    queryFn: ({ signal }) =>
+      diagnose({ ...question, build: build && { ...build, drives: [] } }, signal),
     placeholderData: keepPreviousData,
     refetchInterval: ({ state }) =>
       state.data?.spoken_by.state === 'driving' ? DRIVEN_SOON : false,
@@ -166,8 +168,8 @@ export const diagnosisQuery = (question: DiagnosisQuestion) =>
 /** The test cards; asked again once the build's drives are there. */
 export const cardsQuery = (build: Build | null, variant: string | null, driven: boolean) =>
   queryOptions({
-    queryKey: ['cards', variant, driven, build],
-    queryFn: ({ signal }) => testCards(build, variant, signal),
+    queryKey: ['cards', variant, driven, counted(build)],
+    queryFn: ({ signal }) => testCards(build && { ...build, drives: [] }, variant, signal),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     ...patient,

@@ -36,8 +36,7 @@ export function Cause({
   const [opened, setOpened] = useState<string | null>(null);
   const standing = useMemo(() => standingOf(kept.shown?.findings ?? []), [kept.shown]);
   const answer = useQuery(
-    diagnosisQuery({
-      build: build && { ...build, drives: [] },
+    diagnosisQuery(build, {
       variant,
       evidence: standing.evidence,
       order: asked.order,
@@ -49,9 +48,7 @@ export function Cause({
     if (answer.data && !answer.isPlaceholderData) remember(scope, answer.data);
   }, [answer.data, answer.isPlaceholderData, scope]);
   const found: Diagnosis | null = answer.data ?? remembered(scope);
-  const cards = useQuery(
-    cardsQuery(build && { ...build, drives: [] }, variant, found?.spoken_by.state === 'model'),
-  );
+  const cards = useQuery(cardsQuery(build, variant, found?.spoken_by.state === 'model'));
   const away = useCases((s) => s.away) || (answer.isFetching && answer.failureCount > 0);
   const refused = useCases((s) => s.refused);
   const keeps = useCases((s) => s.keeps);

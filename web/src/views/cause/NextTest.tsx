@@ -122,7 +122,7 @@ function Shown({
       measured: readings
         .map(({ name, quantity }) => `${name} ${read[name]?.trim()} ${unitOf(quantity)}`.trim())
         .join(', ')
-        .slice(0, 40),
+        .slice(0, 400),
       note: note.trim(),
     });
   const any = readings.some(({ name, quantity }) => wrong(quantity, read[name] ?? ''));

@@ -161,7 +161,7 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
   );
   const variant = car.build.variants[0]?.id ?? null;
   const answer = useQuery(
-    diagnosisQuery({ build: car.build, variant, evidence, order: 'telling', hourly_rate: 30 }),
+    diagnosisQuery(car.build, { variant, evidence, order: 'telling', hourly_rate: 30 }),
   );
   const driven = answer.data?.spoken_by.state === 'model';
   const cards = useQuery(cardsQuery(car.build, variant, driven));

@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { Way } from '../../kit/page/Way';
 import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
-import type { Answered, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
+import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { CaseLog } from './CaseLog';
 import type { Asked, Offer } from './Cause';
 import { casesOf, type useCase } from './useCase';
 
@@ -45,7 +46,12 @@ export function SeenList({
       {Offered && !('complaint' in standing.evidence) && <Offered onAdd={kept.add} />}
       <Box as="ul" marginTop="2">
         {made.map((one) => (
-          <SeenLine key={one.observation} one={one} onAdd={kept.add} />
+          <SeenLine
+            key={one.observation}
+            one={one}
+            last={lastSaid(kept.shown?.findings ?? [], one.observation)}
+            onAdd={kept.add}
+          />
         ))}
       </Box>
       {left.length > 0 && (
@@ -89,6 +95,7 @@ export function SeenList({
         </Select>
         <HourlyRate asked={asked} onAsk={onAsk} />
       </Box>
+      <CaseLog found={found} findings={kept.shown?.findings ?? []} />
       <Box marginTop="4" borderTop="2px solid" borderColor="fails" paddingTop="2">
         <Way to="/road" color="fails">
           It boils right now?
@@ -140,13 +147,33 @@ function HourlyRate({
 
 type Add = ReturnType<typeof useCase>['add'];
 
-function SeenLine({ one, onAdd }: { readonly one: Answered; readonly onAdd: Add }) {
+function lastSaid(findings: readonly CaseFinding[], observation: string) {
+  return [...findings]
+    .reverse()
+    .find((made) => made.kind === 'seen' && made.observation === observation);
+}
+
+function SeenLine({
+  one,
+  last,
+  onAdd,
+}: {
+  readonly one: Answered;
+  /** The finding that says it, with what was read and noted. */
+  readonly last?: CaseFinding | undefined;
+  readonly onAdd: Add;
+}) {
   const [changing, setChanging] = useState(false);
   return (
     <Box as="li" borderBottom="1px solid" borderColor="rule" paddingBlock="1">
       <Row justifyContent="space-between" gap="2">
         <Words>
           <Sentence text={one.said} />
+          {(last?.measured || last?.note) && (
+            <Words size="small" tone="quiet" display="block">
+              {[last.measured, last.note].filter(Boolean).join(' · ')}
+            </Words>
+          )}
         </Words>
         <Button
           look="bare"

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Case } from '../../model/api/types';
+import type { Case, CaseFinding, Diagnosis } from '../../model/api/types';
+import { METRIC } from '../../model/units/quantities';
+import { plainText } from '../../model/words/plainText';
+import { saidOf } from './CaseLog';
 import { tenths } from './Causes';
 import { whenOf } from './Offered';
 import { pictures } from './Picture';
@@ -30,4 +33,38 @@ describe('when a case would be hot', () => {
 it('draws what the test cards ask for', () => {
   // That every card's picture is among them is tested where the cards are written.
   expect(pictures.length).toBe(28);
+});
+
+describe('the log of a case', () => {
+  const values = [{ value: 'open', words: ['open'], chance: null }];
+  const fuse = {
+    observation: 'fuse',
+    question: 'The fuse',
+    says: 'The fuse is',
+    value: null,
+    values,
+  };
+  const found = {
+    seen: [fuse],
+    questions: [],
+    next: [],
+    others: [],
+    causes: [{ cause: 'fan_fuse_open', title: ['Fuse of the fan blown'] }],
+  } as unknown as Diagnosis;
+  const say = (one: Partial<CaseFinding>) =>
+    saidOf({ measured: '', note: '', ...one } as CaseFinding, found, (text) =>
+      plainText(text, METRIC),
+    );
+  it('says each entry in words, with what was read and noted', () => {
+    const seen = { kind: 'seen', observation: 'fuse', value: 'open' } as const;
+    expect(say(seen)).toBe('The fuse is open');
+    expect(say({ ...seen, measured: 'Across it 3 MΩ', note: 'brown holder' })).toBe(
+      'The fuse is open · Across it 3 MΩ · brown holder',
+    );
+    expect(say({ ...seen, value: 'not_looked' })).toBe('The fuse: nobody looked');
+    expect(say({ kind: 'taken_back', observation: 'fuse' })).toBe('Taken back: The fuse');
+    expect(say({ kind: 'mended', cause: 'fan_fuse_open' })).toBe('Mended: Fuse of the fan blown');
+    expect(say({ kind: 'drove', value: 'hot' })).toBe('Driven: it got hot again');
+    expect(say({ kind: 'seen', observation: 'belt', value: 'tight' })).toBe('belt: tight');
+  });
 });

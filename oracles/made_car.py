@@ -12,7 +12,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
 from ebbrin.core.cause.reading import Readings
 from ebbrin.core.cause.tables import CAUSES, LINKS, NOT_LOOKED, OBSERVATIONS
-from ebbrin.core.cause.witness import seen_with
+from ebbrin.core.cause.witness import UNSEEN, seen_with
 from ebbrin.core.drive.faults import all_possible
 from ebbrin.features.cause import facts
 
@@ -34,6 +34,9 @@ class MadeCar:
     def answers(self, observation: str) -> str:
         """What is seen of it."""
         seen = OBSERVATIONS[observation]
+        for value in UNSEEN.get(observation, ()):
+            if any((k.cause, k.observation, k.value) == (self.cause, observation, value) for k in LINKS):
+                return value  # no drive can show it
         if observation in self.shown:
             return seen.telling[int(np.argmax(self.shown[observation]))]
         for link in LINKS:

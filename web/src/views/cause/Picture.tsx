@@ -380,6 +380,18 @@ const DRAWN: Record<string, ReactNode> = {
       <Path d="M236 53 L126 32" stroke="tight" strokeWidth="2" strokeDasharray="5 5" />
     </>
   ),
+  wheel: (
+    <>
+      <C x={84} y={66} r={50} />
+      <C x={84} y={66} r={30} full />
+      <C x={84} y={66} r={6} />
+      <P d="M190 40 h70 M246 32 l14 8 l-14 8 M20 118 h290" />
+      <P d="M146 84 q10 -10 0 -20 q-10 -10 0 -20 M164 84 q10 -10 0 -20 q-10 -10 0 -20" />
+      <T x={196} y={28}>
+        push
+      </T>
+    </>
+  ),
   ambient: (
     <>
       {core(120, 14, 90, 100)}

@@ -102,6 +102,38 @@ describe('what is found is kept until the server has it', () => {
     expect(useCases.getState().cases[id]?.unsent).toHaveLength(1);
   });
 
+  it('begins anew what the server no longer knows, under the same ids', async () => {
+    const unknown = { type: 'urn:ebbrin:unknown-case', title: '', status: 404, detail: 'No case.' };
+    const id = useCases.getState().begin(null);
+    useCases.getState().add(id, { kind: 'seen', observation: 'fuse', value: 'open' });
+    await vi.runAllTimersAsync();
+    server.sendFindings.mockRejectedValueOnce(new ProblemError({ ...unknown, errors: [] }));
+    useCases.getState().add(id, { kind: 'seen', observation: 'belt', value: 'tight' });
+    await vi.runAllTimersAsync();
+    expect(server.beginCase).toHaveBeenCalledTimes(2);
+    expect(server.sendFindings.mock.lastCall?.[1]).toHaveLength(2);
+    expect(useCases.getState().refused).toBeNull();
+  });
+
+  it('sends the others where the build of one is gone', async () => {
+    const unknown = {
+      type: 'urn:ebbrin:unknown-build',
+      title: '',
+      status: 404,
+      detail: 'No build.',
+    };
+    const lost = useCases.getState().begin('gone');
+    server.beginCase.mockRejectedValueOnce(new ProblemError({ ...unknown, errors: [] }));
+    useCases.getState().add(lost, { kind: 'note', note: 'kept' });
+    await vi.runAllTimersAsync();
+    const other = useCases.getState().begin(null);
+    useCases.getState().add(other, { kind: 'note', note: 'sent' });
+    await vi.runAllTimersAsync();
+    expect(useCases.getState().cases[other]?.unsent).toEqual([]);
+    expect(useCases.getState().cases[lost]?.unsent).toHaveLength(1);
+    expect(useCases.getState().refused).toBeNull();
+  });
+
   it('puts what another device found under what it has not sent', async () => {
     server.sendFindings.mockRejectedValue(new AwayError());
     const id = useCases.getState().begin(null);

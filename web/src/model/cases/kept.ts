@@ -90,11 +90,52 @@ function joined(mine: Readonly<Record<string, KeptCase>>): Record<string, KeptCa
 let sending = false;
 let timer: ReturnType<typeof setTimeout> | null = null;
 let failed = 0;
+/** Cases whose build the server does not have. */
+const gone = new Set<string>();
 
 export const useCases = create<Cases>()((set, get) => {
   function put(one: KeptCase) {
     const cases = joined({ ...get().cases, [one.id]: one });
     set({ cases, keeps: write(cases) });
+  }
+  /** A case that has to be begun and sent once more. */
+  function anew(one: KeptCase) {
+    const all = joined(get().cases);
+    const now = all[one.id] ?? one;
+    all[one.id] = { ...now, begun: false, unsent: now.findings.map((found) => found.id) };
+    set({ cases: all, keeps: write(all) });
+  }
+  const waits = (one: KeptCase) =>
+    one.findings.length > 0 && !gone.has(one.id) && (!one.begun || one.unsent.length > 0);
+  async function sendOne(one: KeptCase) {
+    if (!one.begun) await beginCase(one.id, one.build);
+    const waiting = one.findings.filter((found) => one.unsent.includes(found.id));
+    const body = waiting.length > 0 ? await sendFindings(one.id, waiting) : null;
+    const now = get().cases[one.id] ?? one;
+    const sent = new Set(waiting.map((found) => found.id));
+    put({ ...now, begun: true, unsent: now.unsent.filter((id) => !sent.has(id)) });
+    if (body) get().adopt([body]);
+  }
+  /** Sends what waits, case by case; one that is refused keeps no other back. */
+  async function sendAll(): Promise<{ away: boolean; refused: string | null }> {
+    let refused: string | null = null;
+    for (const one of Object.values(get().cases).filter(waits)) {
+      try {
+        await sendOne(one);
+      } catch (error) {
+        if (error instanceof AwayError) return { away: true, refused };
+        if (!(error instanceof ProblemError)) throw error;
+        if (error.problem.type === 'urn:ebbrin:unknown-build') {
+          // Its build is gone: it stays in this browser.
+          gone.add(one.id);
+          continue;
+        }
+        refused = error.message;
+        // A store that was set back knows nothing of the case: it is begun anew, under the same ids.
+        if (error.problem.type === 'urn:ebbrin:unknown-case') anew(one);
+      }
+    }
+    return { away: false, refused };
   }
   function later() {
     if (timer !== null) clearTimeout(timer);
@@ -148,29 +189,14 @@ export const useCases = create<Cases>()((set, get) => {
     send: async () => {
       if (sending) return;
       sending = true;
-      try {
-        for (const one of Object.values(get().cases)) {
-          if (one.findings.length === 0 || (one.begun && one.unsent.length === 0)) continue;
-          if (!one.begun) await beginCase(one.id, one.build);
-          const waiting = one.findings.filter((found) => one.unsent.includes(found.id));
-          const body = waiting.length > 0 ? await sendFindings(one.id, waiting) : null;
-          const now = get().cases[one.id] ?? one;
-          const sent = new Set(waiting.map((found) => found.id));
-          put({ ...now, begun: true, unsent: now.unsent.filter((id) => !sent.has(id)) });
-          if (body) get().adopt([body]);
-        }
-        set({ away: false, refused: null });
-        failed = 0;
-      } catch (error) {
-        if (error instanceof ProblemError) set({ refused: error.message, away: false });
-        else if (error instanceof AwayError) set({ away: true });
-        else throw error;
-        later();
-      } finally {
+      const trouble = await sendAll().finally(() => {
         sending = false;
-      }
-      const left = Object.values(get().cases).some((one) => one.unsent.length > 0);
-      if (left && !get().away && !get().refused) void get().send();
+      });
+      set(trouble);
+      if (trouble.away || trouble.refused) return later();
+      failed = 0;
+      // What was found while the rest was on its way.
+      if (Object.values(get().cases).some(waits)) void get().send();
     },
   };
 });

@@ -215,7 +215,8 @@ class Trainer:
     def _chances(self, hidden: HiddenCar, asked: list[str]) -> dict[str, float]:
         evidence: dict[str, str | None] = {name: hidden.values[name] for name in ["complaint", *asked]}
         question = DiagnosisQuestion(build=hidden.build, evidence=evidence)
-        return {c.cause: c.chance for c in self._causes.diagnose(question).causes}
+        # All steps by the same witness, or what a look told would be mixed with who speaks.
+        return {c.cause: c.chance for c in self._causes.diagnose(question, wait=True).causes}
 
     def _replayed(self, hidden: HiddenCar, asked: list[str]) -> list[Step]:
         steps, before = [], _truth(hidden, self._chances(hidden, []))
@@ -233,7 +234,8 @@ class Trainer:
         asked: list[str] = []
         for _ in range(MOST_TESTS):
             evidence: dict[str, str | None] = {name: hidden.values[name] for name in ["complaint", *asked]}
-            found = self._causes.diagnose(DiagnosisQuestion(build=hidden.build, evidence=evidence))
+            question = DiagnosisQuestion(build=hidden.build, evidence=evidence)
+            found = self._causes.diagnose(question, wait=True)
             likeliest = found.causes[: len(hidden.truth)]
             if {c.cause for c in likeliest} == set(hidden.truth) and likeliest[-1].chance >= SURE:
                 break

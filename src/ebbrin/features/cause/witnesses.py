@@ -17,13 +17,14 @@ from ebbrin.bridge.units import kelvin
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
-from ebbrin.core.base import Abandoned, DomainError, still_wanted
+from ebbrin.core.base import Abandoned, DomainError, go_on, still_wanted
 from ebbrin.core.cause.belief import Inquiry
 from ebbrin.core.cause.network import Network, by_the_table
 from ebbrin.core.cause.witness import Witness, with_witness, witness_of
 
 log = logging.getLogger(__name__)
 MOST_KEPT = 12
+LOOK_AGAIN = 0.2  # s
 NICE = 10
 """Drives behind the scenes give way to what somebody waits for."""
 
@@ -82,13 +83,20 @@ class Witnesses:
             return self._known.get(car_of(build, variant_id))
 
     def wait(self, build: Build, variant_id: str) -> Known | None:
-        """What the drives of a car come to, once they are done; None for one that cannot be driven."""
+        """What the drives of a car come to, once they are done; None for one that cannot be driven.
+
+        Raises
+        ------
+        Abandoned
+            If nobody waits for it any more.
+        """
         found, under_way = self.known(build, variant_id)
         while under_way:
             with self._lock:
                 running = self._running.get(car_of(build, variant_id))
+            go_on()
             if running is not None:
-                wait([running])
+                wait([running], LOOK_AGAIN)
             if self._closed.is_set():
                 return None
             found, under_way = self.known(build, variant_id)
@@ -109,11 +117,10 @@ class Witnesses:
             found = drive_all(build, variant_id)
         except Abandoned:
             return None
-        except RuntimeError:
-            log.debug("the model is driven no more: the program ends", exc_info=True)
-            return None
         except Exception:
-            log.exception("the model could not be driven to find a cause")
+            # Said where somebody can mend it; the tables speak on.
+            if not self._closed.is_set() and threading.main_thread().is_alive():
+                log.exception("the model could not be driven to find a cause")
         with self._lock:
             self._known[key] = found
             self._running.pop(key, None)

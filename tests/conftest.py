@@ -47,7 +47,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What a test needs says what it is."""
     for item in items:
         needs = set(getattr(item, "fixturenames", ()))
-        if "page" in needs:
+        if needs & {"page", "browser", "context"}:
             item.add_marker("browser")
         if needs & {"cluster", "database_url", "client", "place"}:
             item.add_marker("database")

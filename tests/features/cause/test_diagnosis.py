@@ -8,9 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.build.build import Build
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.demo import demo_builds
 from ebbrin.features.cause import facts
+from ebbrin.features.cause.answering import SPOKEN_OF
 from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
 from ebbrin.features.cause.evidence import UnknownEvidence
 from ebbrin.features.cause.service import CauseService
@@ -143,6 +145,9 @@ def test_the_model_speaks_once_it_was_driven_and_says_so() -> None:
     assert found.spoken_by.drives > 100
     assert "when_hot" in found.spoken_by.model
     assert "fuse" not in found.spoken_by.model
+    # Linnet has no heater: nothing is claimed of one.
+    assert "the fan" in found.spoken_by.text
+    assert "heater" not in found.spoken_by.text
     top = found.causes[0]
     assert top.cause == "fan_motor_dead"
     assert {r.observation: r.by for r in top.for_}["when_hot"] == "model"
@@ -228,3 +233,13 @@ def test_what_is_mended_comes_with_its_proof_and_what_else_to_look_at() -> None:
     assert any("Leaves" in printed(title) for title in top.suggests)
     assert found.enough is not None
     assert "as good as certain" in printed(found.enough)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("build", [LINNET, MULE, BRIGADE], ids=lambda build: build.name)
+def test_all_that_the_model_speaks_of_is_said(build: Build) -> None:
+    spoken = diagnosed({"complaint": "runs_hot"}, build=build, wait=True).spoken_by
+    assert spoken.model
+    assert set(spoken.model) <= set(SPOKEN_OF)
+    for name in spoken.model:
+        assert SPOKEN_OF[name] in spoken.text

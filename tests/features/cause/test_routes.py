@@ -140,8 +140,11 @@ def test_a_finding_that_says_nothing_known_is_refused_where_it_is_wrong(client: 
 
 def test_a_build_that_goes_takes_its_cases_along(client: TestClient) -> None:
     build = build_id(client)
-    begun(client, build)
-    assert client.get(f"/api/v1/builds/{build}/cases").json()
+    case_id = begun(client, build)
+    add(client, case_id, seen("belt", "tight"))
+    client.app.state.builds.reset_to_demo()  # type: ignore[attr-defined]
+    assert client.get(f"/api/v1/builds/{build}/cases").json() == []
+    assert client.get(f"/api/v1/cases/{case_id}").status_code == 404
 
 
 def test_the_command_answers_with_the_same_ids(tmp_path: Path) -> None:

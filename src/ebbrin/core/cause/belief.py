@@ -92,11 +92,6 @@ class Belief:
         weights = self.weights / self.of.likelihood(observation, self.evidence[observation])
         return Belief(self.of, left, weights / weights.sum(), self.before)
 
-    def along(self, observation: int, value: int) -> Belief:
-        """What to believe if a value were seen as well."""
-        weights = self.weights * self.of.likelihood(observation, value)
-        return Belief(self.of, {**self.evidence, observation: value}, weights / weights.sum(), self.before)
-
     def likeliest(self, most: int) -> list[tuple[list[int], float]]:
         """The likeliest sets, each with its causes and its chance [-]."""
         sets = members(self._causes)

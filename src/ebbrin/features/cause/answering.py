@@ -41,6 +41,19 @@ DANGER = np.array([o.danger for o in SEEN])
 WHY = {(link.cause, link.observation, link.value): link.why for link in LINKS}
 DEFINING = {(link.cause, link.observation) for link in LINKS if link.strength == DEFINES}
 
+SPOKEN_OF = {
+    "complaint": "what is wrong",
+    "when_hot": "when it gets hot",
+    "rev_helps": "a blip of the throttle",
+    "speed_helps": "driving off",
+    "hoses_by_hand": "the hoses",
+    "heater": "the heater",
+    "hose_difference": "the fall between the hoses",
+    "fan_when_hot": "the fan",
+    "fan_from_cold": "the fan from cold",
+    "loss_per_month": "loss",
+}
+"""What a drive can show, as it is said; a test proves that none is missing."""
 FROM_THE_SEAT = 4
 FIRST_BY_ORDER = {"gauge": ("gauge_check",), "pressure": ("pressure_hold", "cap_test")}
 LISTED_SETS, LISTED_REASONS, LISTED_TESTS = 6, 6, 6
@@ -390,8 +403,8 @@ class Answering:
             return SpokenBy(state="driving" if self.car.driving else "table", drives=0, model=[], text=text)
         names = sorted({name for _, name in known.spoken}, key=lambda name: NUMBER[name])
         text = (
-            f"This build was driven {known.witness.drives} times in the model, with each fault that it can have. Of when it "
-            "gets hot, of hoses, heater, fan and loss the model speaks; of all else the tables of the trade."
+            f"This build was driven {known.witness.drives} times in the model, with each fault that it can have. "
+            f"The model speaks of {', '.join(SPOKEN_OF[name] for name in names)}; of all else the tables of the trade."
         )
         return SpokenBy(state="model", drives=known.witness.drives, model=names, text=text)
 

@@ -32,6 +32,7 @@ export function Causes({
 }) {
   const likely = found.causes.slice(0, LISTED);
   const rest = found.causes.slice(LISTED);
+  const elsewhere = Math.max(0, 1 - found.causes.reduce((sum, cause) => sum + cause.explains, 0));
   const together = rest.reduce((sum, cause) => sum + cause.explains, 0);
   return (
     <Box as="section" aria-label="What it may be">
@@ -63,7 +64,7 @@ export function Causes({
           <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="3">
             <Words size="small" tone="quiet">
               {rest.length} others explain it {tenths(together)}; something else altogether{' '}
-              {tenths(found.nothing)}
+              {tenths(elsewhere)}
             </Words>
           </Box>
           <ol>

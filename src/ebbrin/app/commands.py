@@ -9,6 +9,7 @@ import typer
 from ebbrin.app.backup_command import backup_to, restore_from
 from ebbrin.features.cause.command import diagnose_file
 from ebbrin.features.drive.command import drive_file
+from ebbrin.features.fit.command import mix_for, parts_of_file, plan_of_file
 from ebbrin.features.judge.command import evaluate_file
 from ebbrin.features.size.command import size_file
 
@@ -24,6 +25,9 @@ app.command("evaluate")(evaluate_file)
 app.command("size")(size_file)
 app.command("drive")(drive_file)
 app.command("diagnose")(diagnose_file)
+app.command("parts")(parts_of_file)
+app.command("plan")(plan_of_file)
+app.command("mix")(mix_for)
 app.command("backup")(backup_to)
 app.command("restore")(restore_from)
 

@@ -12,7 +12,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ebbrin.ground.problems import SAFE_METHODS, crashed, problem_response, too_busy
 
-BODY_LIMIT = 1_000_000
+BODY_LIMIT, PHOTO_LIMIT = 1_000_000, 15_000_000
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
 
 POLICY = (
@@ -66,7 +66,7 @@ class Guard:
         if "app" in scope and scope["app"].state.lanes.full(scope["method"], scope["path"]):
             await too_busy()(scope, receive, _with_headers(send))
             return
-        body = _Body(receive, _with_headers(send))
+        body = _Body(receive, _with_headers(send), _limit(scope))
         try:
             await self._app(scope, body.receive, body.send)
         except (TooLarge, TooSlow):
@@ -77,7 +77,7 @@ class Guard:
                 raise
             await crashed()(scope, receive, _with_headers(send))
         if body.refused and not body.answered:
-            why = _too_large() if body.too_large else TOO_SLOW
+            why = _too_large(_limit(scope)) if body.too_large else TOO_SLOW
             await problem_response(*why)(scope, receive, _with_headers(send))
 
     @staticmethod
@@ -89,26 +89,31 @@ class Guard:
         if origin is not None and scope["method"] not in SAFE_METHODS and urlsplit(origin).netloc != host:
             return 403, "wrong-origin", "Wrong origin", "Only Ebbrin's own page may change anything here."
         length = headers.get("content-length", "0")
-        if length.isdigit() and int(length) > BODY_LIMIT:
-            return _too_large()
+        if length.isdigit() and int(length) > _limit(scope):
+            return _too_large(_limit(scope))
         return None
 
 
-def _too_large() -> tuple[int, str, str, str]:
-    return 413, "too-large", "Too large", f"A body may hold {BODY_LIMIT // 1000} kB at most."
+def _limit(scope: Scope) -> int:
+    """How many bytes a body may hold: a photo more than anything else."""
+    return PHOTO_LIMIT if scope["method"] == "PUT" and "/photos/" in scope["path"] else BODY_LIMIT
+
+
+def _too_large(limit: int) -> tuple[int, str, str, str]:
+    return 413, "too-large", "Too large", f"A body may hold {limit // 1000} kB at most."
 
 
 class _Body:
     """Counts a body as it comes in; once it is too large, what the routes answer is not sent."""
 
-    def __init__(self, receive: Receive, send: Send) -> None:
-        self._receive, self._send, self._seen = receive, send, 0
+    def __init__(self, receive: Receive, send: Send, limit: int) -> None:
+        self._receive, self._send, self._seen, self._limit = receive, send, 0, limit
         self._whole, self._until = False, monotonic() + BODY_WAIT
         self.answered = self.too_slow = False
 
     @property
     def too_large(self) -> bool:
-        return self._seen > BODY_LIMIT
+        return self._seen > self._limit
 
     @property
     def refused(self) -> bool:

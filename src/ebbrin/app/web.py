@@ -19,6 +19,8 @@ from ebbrin.features.cause.trainer import Trainer
 from ebbrin.features.curves import routes as curves
 from ebbrin.features.drive import routes as drive
 from ebbrin.features.drive.recordings import RecordingService
+from ebbrin.features.fit import routes as fit
+from ebbrin.features.fit.jobs import Jobs
 from ebbrin.features.judge import routes as judge
 from ebbrin.features.levers import routes as levers
 from ebbrin.features.shelf import routes as shelf
@@ -30,7 +32,9 @@ from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.lanes import Lanes
 from ebbrin.ground.store import Database
 
-ROUTERS = tuple(place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive, cause))
+ROUTERS = tuple(
+    place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive, cause, fit)
+)
 
 
 def create_app(
@@ -70,6 +74,7 @@ def create_app(
     app.state.causes = causes
     app.state.trainer = Trainer(causes)
     app.state.cases = Cases(database)
+    app.state.jobs = Jobs(database)
     problems.install(app)
     for router in ROUTERS:
         app.include_router(router)

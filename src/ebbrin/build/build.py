@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.build import parts, upgrade
+from ebbrin.build.car import Car
 from ebbrin.build.case import Case
 from ebbrin.build.drive import Drive
 from ebbrin.build.fields import given
@@ -43,7 +44,7 @@ class Build(Part):
     """A build: site, duty cases that all variants share, and variants."""
 
     format: Literal["ebbrin-build"] = Field(default="ebbrin-build", description="Always ebbrin-build.")
-    version: Literal[4] = Field(default=4, description="Version of this format; older ones are brought up.")
+    version: Literal[5] = Field(default=5, description="Version of this format; older ones are brought up.")
     name: Name = Field(title="Name", description="What the build is called.")
     workshop: Words = Field(default="", max_length=120, title="Workshop", description="Who builds it.")
     notes: Words = Field(default="", max_length=20000, title="Notes", description="Anything worth keeping.")
@@ -52,6 +53,17 @@ class Build(Part):
     variants: Annotated[list[Variant], Field(min_length=1, max_length=12)]
     drives: list[Drive] = Field(
         default=[], max_length=12, title="Drives", description="Drives over time; any variant can drive them."
+    )
+
+    car: Car = Field(
+        default_factory=Car,
+        title="Car",
+        description="What it is like where one works on it; all may be unknown.",
+    )
+    standing: Identifier | None = Field(
+        default=None,
+        title="Stands in the car",
+        description="The variant whose parts are in the car today. An id of none of them counts as not marked.",
     )
 
     @model_validator(mode="before")

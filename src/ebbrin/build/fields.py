@@ -112,3 +112,9 @@ def known(part: BaseModel, name: str) -> float:
     value = getattr(part, name)
     extra = type(part).model_fields[name].json_schema_extra
     return float(extra["assumed"] if value is None and isinstance(extra, dict) else value)  # type: ignore[arg-type]
+
+
+def fact(title: str, labels: dict[Any, str], description: str, when: When | None = None) -> Any:
+    """Something about the car that is so or not, or nobody knows (null)."""
+    extra = _extra("fact", when, {"labels": {str(k): v for k, v in labels.items()}})
+    return Field(default=None, title=title, description=description, json_schema_extra=extra)

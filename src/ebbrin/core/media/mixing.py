@@ -14,8 +14,10 @@ from ebbrin.core.base import ArrayLike, FloatArray, require
 from ebbrin.core.media.coolants import (
     DENSITY_20C,
     DENSITY_WATER_20C,
+    FITTED_FRACTION,
     STRONGEST_MIX,
     Coolant,
+    freezing_temperature,
     mass_fraction_from_volume,
     properties,
     volume_from_mass_fraction,
@@ -119,3 +121,100 @@ def drain_for(
     goal, _ = _pour(kind, wanted)
     lacking, bringing = density * (goal - x), heavy * (added - goal)
     return np.asarray(volume * np.where(lacking == 0.0, 0.0, lacking / (lacking + bringing)))
+
+
+def refill_for(
+    kind: int, volume: ArrayLike, volume_share: ArrayLike, drained: ArrayLike, wanted: ArrayLike
+) -> FloatArray:
+    """Glycol share by volume [m³/m³] of what must go in for what is ``drained`` [m³], so that a fill reaches a
+    ``wanted`` share; below nothing or above one where no pouring can.
+
+    References
+    ----------
+    melinder-2010 (density of the mixes).
+    """
+    volume = require("coolant volume", volume, 1e-6, 1e3, "m³")
+    drained = require("drained volume", drained, 1e-9, float(np.min(volume)), "m³")
+    (x, density), (goal, _) = _pour(kind, volume_share), _pour(kind, wanted)
+    kept = (volume - drained) * density
+    # What goes in has the volume of what came out; its mass hangs a little on its own strength.
+    share = np.asarray(goal, np.float64)
+    for _ in range(20):
+        heavy = _pour(kind, np.clip(_volume(share, kind), 0.0, 1.0))[1]
+        share = goal + kept * (goal - x) / (drained * heavy)
+    return _volume(share, kind)
+
+
+def _volume(mass_fraction: FloatArray, kind: int) -> FloatArray:
+    """Share by volume of any share by mass, also of ones that cannot be, which stay so."""
+    water = (1.0 - mass_fraction) / DENSITY_WATER_20C
+    glycol = mass_fraction / DENSITY_20C[kind]
+    within = glycol / np.where(np.abs(glycol + water) > 0.0, glycol + water, 1.0)
+    return np.where(mass_fraction > 1.0, mass_fraction, np.where(mass_fraction < 0.0, mass_fraction, within))
+
+
+def series(
+    kind: int, volume: float, volume_share: float, drained: float, refill_share: float, rounds: int
+) -> FloatArray:
+    """(rounds,) glycol share by volume [m³/m³] after each round of draining so much [m³] and filling up.
+
+    >>> from ebbrin.core.media.coolants import ETHYLENE_GLYCOL
+    >>> [round(float(s), 2) for s in series(ETHYLENE_GLYCOL, 10e-3, 0.0, 5e-3, 0.5, 3)]
+    [0.25, 0.38, 0.44]
+    """
+    require("rounds", float(rounds), 1, 50, "")
+    found, share = [], volume_share
+    for _ in range(rounds):
+        share = float(strength_after_refill(kind, volume, share, drained, refill_share))
+        found.append(share)
+    return np.array(found)
+
+
+def new_share(remainder: ArrayLike, rounds: ArrayLike) -> FloatArray:
+    """Share of new coolant after so many rounds that each leave a ``remainder`` [-] behind: 1 - r^n.
+
+    >>> round(float(new_share(0.25, 2)), 4)
+    0.9375
+    """
+    left = require("share left behind", remainder, 0.0, 1.0, "")
+    return np.asarray(1.0 - left**rounds)
+
+
+def rounds_until(remainder: float, left: float) -> int:
+    """Rounds after which at most a share ``left`` of the old coolant is still there, each leaving a ``remainder``.
+
+    >>> rounds_until(0.25, 0.03)
+    3
+    """
+    require("share left behind", remainder, 1e-6, 0.99, "")
+    require("share that may stay", left, 1e-6, 0.99, "")
+    return max(1, int(np.ceil(np.log(left) / np.log(remainder) - 1e-9)))
+
+
+def strength_at_freezing(kind: int, freezing: ArrayLike) -> FloatArray:
+    """Glycol share by volume [m³/m³] of a mix that freezes at a temperature [K]: what a refractometer's scale says.
+
+    Raises
+    ------
+    DomainError
+        If no mix of 0 to 0.6 by mass, over which the source was fitted, freezes there.
+
+    References
+    ----------
+    melinder-2010 through the CoolProp library.
+
+    Examples
+    --------
+    >>> from ebbrin.core.media.coolants import ETHYLENE_GLYCOL
+    >>> round(float(strength_at_freezing(ETHYLENE_GLYCOL, 273.15 - 20.0)), 2)
+    0.34
+    """
+    x = np.linspace(0.0, FITTED_FRACTION.high, 601)
+    points = freezing_temperature(Coolant(np.asarray(kind), x))
+    value = require("freezing point", freezing, float(points[-1]), float(points[0]), "K")
+    return volume_from_mass_fraction(np.interp(-value, -points, x), kind)
+
+
+def strongest_fitted(kind: int) -> float:
+    """The strongest mix by volume [m³/m³] over which freezing points were fitted: 0.6 by mass."""
+    return float(volume_from_mass_fraction(FITTED_FRACTION.high, kind))

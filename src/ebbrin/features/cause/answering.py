@@ -30,6 +30,7 @@ from ebbrin.features.cause.answers import (
     ValueWords,
 )
 from ebbrin.features.cause.witnesses import Known
+from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Text
 
 SEEN = list(OBSERVATIONS.values())
@@ -194,7 +195,7 @@ class Answering:
         reasons = [reason for reason in reasons if abs(reason.bits) >= LEAST_BITS_SAID]
         return CauseChance(
             cause=name,
-            title=words.marked(cause.title),
+            title=marked(cause.title),
             place=cause.place,
             chance=float(self.present[c]),
             words=words.of_ten(float(self.present[c])),
@@ -203,9 +204,9 @@ class Answering:
             against=[r for r in reasons if r.bits < 0.0][:LISTED_REASONS],
             model=self._by_drives(cause.drive_fault),
             mend=cause.mend,
-            proof=words.marked(cause.proof),
+            proof=marked(cause.proof),
             suggests=[
-                words.marked(CAUSES[other].title) for other in cause.suggests if other not in self.impossible
+                marked(CAUSES[other].title) for other in cause.suggests if other not in self.impossible
             ],
             suggests_why=cause.suggests_why,
         )
@@ -221,7 +222,7 @@ class Answering:
         return Speaks(
             observation=seen.name,
             value=value,
-            said=words.marked(seen.said(value)),
+            said=marked(seen.said(value)),
             why=WHY.get((cause, seen.name, value), ""),
             bits=bits,
             times=2.0 ** abs(bits),
@@ -245,9 +246,7 @@ class Answering:
         found = []
         for names, chance in self.belief.likeliest(LISTED_SETS):
             causes = [self._name(c) for c in names]
-            found.append(
-                Sets(causes=causes, titles=[words.marked(CAUSES[c].title) for c in causes], chance=chance)
-            )
+            found.append(Sets(causes=causes, titles=[marked(CAUSES[c].title) for c in causes], chance=chance))
         return found
 
     def _test(self, o: int, bits: float, why: bool = True) -> Test:
@@ -268,7 +267,7 @@ class Answering:
             values=[
                 ValueWords(
                     value=value,
-                    words=words.marked(said),
+                    words=marked(said),
                     chance=float(chances[value]) if value in chances else None,
                 )
                 for value, said in zip(seen.values, seen.words, strict=True)
@@ -312,7 +311,7 @@ class Answering:
         text = f"{cause.title}: as good as certain. {cause.mend}."
         if more:
             text += f" As good as certain besides: {'; '.join(more)}."
-        return words.marked(text)
+        return marked(text)
 
     def _pivot(self, tests: list[int]) -> Pivot | None:
         """The one value that would move the likeliest reason most."""
@@ -333,9 +332,9 @@ class Answering:
         return Pivot(
             observation=SEEN[o].name,
             value=value,
-            said=words.marked(SEEN[o].said(value)),
+            said=marked(SEEN[o].said(value)),
             cause=name,
-            title=words.marked(CAUSES[name].title),
+            title=marked(CAUSES[name].title),
             chance=chance,
             now=now,
         )
@@ -363,7 +362,7 @@ class Answering:
 
     def _ruled_out(self) -> list[RuledOut]:
         found = [
-            RuledOut(cause=name, title=words.marked(CAUSES[name].title), by=[facts.WORDS[fact]])
+            RuledOut(cause=name, title=marked(CAUSES[name].title), by=[facts.WORDS[fact]])
             for name, fact in self.impossible.items()
         ]
         for c in self.order:
@@ -373,8 +372,8 @@ class Answering:
             against = [o for o in self.moved if (name, SEEN[o].name) in DEFINING and self.moved[o][c] < -1.0]
             if against:
                 o = min(against, key=lambda o: float(self.moved[o][c]))
-                said = words.marked(SEEN[o].said(self.seen[SEEN[o].name]))
-                found.append(RuledOut(cause=name, title=words.marked(CAUSES[name].title), by=said))
+                said = marked(SEEN[o].said(self.seen[SEEN[o].name]))
+                found.append(RuledOut(cause=name, title=marked(CAUSES[name].title), by=said))
         return found
 
     def _lead(self) -> Text:
@@ -416,9 +415,9 @@ def _answered(name: str, value: str | None) -> Answered:
         question=seen.question,
         says=seen.says,
         value=value,
-        said=[f"{seen.question}: not looked"] if value is None else words.marked(seen.said(value)),
+        said=[f"{seen.question}: not looked"] if value is None else marked(seen.said(value)),
         values=[
-            ValueWords(value=v, words=words.marked(said), chance=None)
+            ValueWords(value=v, words=marked(said), chance=None)
             for v, said in zip(seen.values, seen.words, strict=True)
         ],
     )

@@ -16,7 +16,7 @@ from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.features.cause import facts
 from ebbrin.features.cause.answers import CardsQuestion
 from ebbrin.features.cause.witnesses import Known
-from ebbrin.features.cause.words import marked
+from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, difference, pressure, temperature
 
 

@@ -14,7 +14,9 @@ from pydantic_core import PydanticCustomError
 from ebbrin.build.part import Part, Words
 from ebbrin.core.cause.tables import CAUSES, NOT_LOOKED, OBSERVATIONS
 from ebbrin.features.cause.evidence import nearest
-from ebbrin.features.cause.store import CaseStore, StoredCase, StoredFinding
+from ebbrin.features.cause.store import CaseStore
+from ebbrin.features.workshop import UnknownBuild
+from ebbrin.ground.journal import StoredEntry, StoredJournal, UnknownOwner
 from ebbrin.ground.store import Database
 from ebbrin.ground.words import Answer
 
@@ -93,13 +95,13 @@ class CaseBody(Answer):
     findings: list[CaseFinding]
 
 
-def as_it_stands(case: StoredCase) -> CaseBody:
+def as_it_stands(case: StoredJournal) -> CaseBody:
     """A case with what follows from its findings."""
     evidence: dict[str, str] = {}
     mended: list[str] = []
     proved: list[str] = []
     drove: Literal["cool", "hot"] | None = None
-    found = [_finding(stored) for stored in case.findings]
+    found = [_finding(stored) for stored in case.entries]
     for one in found:
         seen, cause = str(one.observation), str(one.cause)
         if one.kind == "seen":
@@ -129,7 +131,7 @@ def as_it_stands(case: StoredCase) -> CaseBody:
     )
 
 
-def _finding(stored: StoredFinding) -> CaseFinding:
+def _finding(stored: StoredEntry) -> CaseFinding:
     return CaseFinding.model_validate({**stored.what, "id": stored.id, "at": stored.at, "kind": stored.kind})
 
 
@@ -144,17 +146,20 @@ class Cases:
 
         Raises
         ------
-        UnknownBuild, CaseElsewhere
+        UnknownBuild, IdTaken
         """
-        with self._database.session() as session:
-            return as_it_stands(CaseStore(session).begin(case.id, build_id))
+        try:
+            with self._database.session() as session:
+                return as_it_stands(CaseStore(session).begin(case.id, build_id))
+        except UnknownOwner as error:
+            raise UnknownBuild(error.build_id) from error
 
     def find(self, case_id: UUID) -> CaseBody:
         """One case.
 
         Raises
         ------
-        UnknownCase
+        UnknownJournal
         """
         with self._database.session() as session:
             return as_it_stands(CaseStore(session).get(case_id))
@@ -169,10 +174,10 @@ class Cases:
 
         Raises
         ------
-        UnknownCase, CaseElsewhere, CaseFull
+        UnknownJournal, IdTaken, JournalFull
         """
         stored = [
-            StoredFinding(
+            StoredEntry(
                 found.id,
                 found.at,
                 found.kind,

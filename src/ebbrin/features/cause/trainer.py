@@ -32,7 +32,7 @@ from ebbrin.features.cause.answers import DiagnosisQuestion
 from ebbrin.features.cause.evidence import read
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.witnesses import table
-from ebbrin.features.cause.words import marked
+from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Text
 
 Difficulty = Literal["one", "two", "three"]

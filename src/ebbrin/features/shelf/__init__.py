@@ -2,7 +2,18 @@
 
 from ebbrin.features.shelf.file import Form, read
 from ebbrin.features.shelf.generic import shipped
-from ebbrin.features.shelf.parts import SLOTS, ShelfKind, ShelfPart
+from ebbrin.features.shelf.parts import SLOTS, ShelfKind, ShelfPart, of_kind, price_near, priced_nearest
 from ebbrin.features.shelf.service import ShelfService
 
-__all__ = ["SLOTS", "Form", "ShelfKind", "ShelfPart", "ShelfService", "read", "shipped"]
+__all__ = [
+    "SLOTS",
+    "Form",
+    "ShelfKind",
+    "ShelfPart",
+    "ShelfService",
+    "of_kind",
+    "price_near",
+    "priced_nearest",
+    "read",
+    "shipped",
+]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -112,3 +113,27 @@ def read_part(raw: dict[str, Any]) -> tuple[ShelfPart | None, list[FieldProblem]
     # As the document writes them, so that equal parts are equal.
     dumped = given.model_dump(mode="json", include=set(part.values))
     return part.model_copy(update={"values": {k: v for k, v in dumped.items() if v is not None}}), []
+
+
+def of_kind(shelf: Iterable[ShelfPart], kind: ShelfKind) -> list[ShelfPart]:
+    """The parts of one kind."""
+    return [part for part in shelf if part.part == kind]
+
+
+def priced_nearest(
+    shelf: Iterable[ShelfPart], kind: ShelfKind, far: Callable[[ShelfPart], float | None]
+) -> ShelfPart | None:
+    """The part of a kind with a price that is least ``far``, those left out of which that is None; None without one."""
+    known = [(away, part) for part in of_kind(shelf, kind) if part.price is not None for away in [far(part)]]
+    return min(((a, p) for a, p in known if a is not None), key=lambda pair: pair[0], default=(0.0, None))[1]
+
+
+def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: float) -> float:
+    """Price of the shelf's part of a kind whose ``field`` is nearest to ``value``; 0 without one."""
+
+    def far(part: ShelfPart) -> float | None:
+        found = part.values.get(field)
+        return None if found is None else abs(found - value)
+
+    nearest = priced_nearest(shelf, kind, far)
+    return nearest.price or 0.0 if nearest else 0.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
 from typing import Any
@@ -11,7 +11,7 @@ import numpy as np
 
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
-from ebbrin.features.shelf import SLOTS, ShelfKind, ShelfPart
+from ebbrin.features.shelf import SLOTS, ShelfPart, of_kind
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
 
@@ -59,18 +59,6 @@ def from_shelf(fitted: Part, part: ShelfPart) -> Any:
     values = {**fitted.model_dump(), **blank, **part.values}
     values["from_shelf"] = ShelfRef(id=part.id, version=part.version).model_dump()
     return model.model_validate(values)
-
-
-def of_kind(shelf: Iterable[ShelfPart], kind: ShelfKind) -> list[ShelfPart]:
-    """The parts of one kind."""
-    return [part for part in shelf if part.part == kind]
-
-
-def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: float) -> float:
-    """Price of the shelf's part of a kind whose ``field`` is nearest to ``value``; 0 without one."""
-    priced = [p for p in of_kind(shelf, kind) if p.price is not None and p.values.get(field) is not None]
-    nearest = min(priced, key=lambda p: abs(p.values[field] - value), default=None)
-    return nearest.price or 0.0 if nearest else 0.0
 
 
 @dataclass(frozen=True)

@@ -24,6 +24,7 @@ from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
 from ebbrin.core.studies.chance import TIGHT_FROM
 from ebbrin.features.judge import evaluate, verdict_at
+from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices, words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution, Wishes
 from ebbrin.features.size.requirement import as_new
@@ -141,7 +142,7 @@ def _controls(ground: Ground, fan: Fan) -> list[tuple[Slot, Text, bool, float]]:
     """Slot, text, whether it is new, and price of thermostat and fan switch."""
     v = ground.resolved.variant
     opens = v.thermostat.opens_c or 0.0
-    price = choices.price_near(ground.shelf, "thermostat", "opens_c", opens)
+    price = price_near(ground.shelf, "thermostat", "opens_c", opens)
     found: list[tuple[Slot, Text, bool, float]] = [
         ("thermostat", ["opens at ", temperature(opens)], ground.new_thermostat, price)
     ]
@@ -161,7 +162,7 @@ def _cap_words(ground: Ground, cap: float) -> tuple[Text, bool, float]:
     return (
         [pressure(kilopascals(cap))],
         new,
-        choices.price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(cap)),
+        price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(cap)),
     )
 
 

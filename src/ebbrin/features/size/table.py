@@ -14,6 +14,7 @@ from ebbrin.core.media.coolants import freezing_temperature
 from ebbrin.core.sizing import search as core
 from ebbrin.core.sizing.search import AIR, COOLANT, CORE, PUMP, Found, Options
 from ebbrin.core.sizing.target import Target
+from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices
 from ebbrin.features.size.choices import Choice
 from ebbrin.features.size.taken import Ground, switched
@@ -104,9 +105,9 @@ def _fixed_cost(ground: Ground) -> float:
     cost = 0.0
     if ground.new_thermostat:
         opens = ground.resolved.variant.thermostat.opens_c or 0.0
-        cost += choices.price_near(ground.shelf, "thermostat", "opens_c", opens)
+        cost += price_near(ground.shelf, "thermostat", "opens_c", opens)
     if "cap" not in ground.wishes.keep:
-        cost += choices.price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(ground.cap))
+        cost += price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(ground.cap))
     return cost
 
 

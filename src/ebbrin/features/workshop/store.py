@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
+from pydantic import ValidationError
 from sqlalchemy import (
     ColumnElement,
     DateTime,
@@ -24,6 +25,7 @@ from sqlalchemy.dialects.postgresql import UUID as PG_UUID
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
+from ebbrin.build.build import Build
 from ebbrin.ground.errors import EbbrinError
 from ebbrin.ground.store import Base
 
@@ -140,6 +142,16 @@ def _revision(row: RevisionRow) -> Revision:
     return Revision(row.build_id, row.number, row.created_at, row.name, row.document)
 
 
+def _same(stored: dict[str, Any], document: dict[str, Any]) -> bool:
+    """Whether two documents are the same build; the stored one may be of an older version of the format."""
+    if stored == document:
+        return True
+    try:
+        return Build.model_validate(stored).model_dump(mode="json") == document
+    except ValidationError:
+        return False
+
+
 class Builds:
     """The aggregate of a build and its revisions."""
 
@@ -174,7 +186,7 @@ class Builds:
         if row is None:
             return None
         if (
-            row.document != document
+            not _same(row.document, document)
             or (build_id is None and row.number != 1)
             or build_id not in (None, row.build_id)
         ):

@@ -137,6 +137,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Jobs
+         * @description The jobs of a build, the newest first.
+         */
+        get: operations["list_jobs_api_v1_builds__build_id__jobs_get"];
+        put?: never;
+        /**
+         * Begin Job
+         * @description Begin a job of a build; the same id again is the same job.
+         */
+        post: operations["begin_job_api_v1_builds__build_id__jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build_id}/jobs/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watch Jobs
+         * @description Server-sent events: one whenever something was added to a job of this build.
+         */
+        get: operations["watch_jobs_api_v1_builds__build_id__jobs_news_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Photo
+         * @description Keep a photo: JPEG, PNG or WebP. It is made small, and stripped of place and serial numbers.
+         */
+        put: operations["keep_photo_api_v1_builds__build_id__photos__photo_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build_id}/revisions": {
         parameters: {
             query?: never;
@@ -522,6 +586,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/fit/cap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cap Tester
+         * @description What a cap tester says.
+         */
+        post: operations["cap_tester_api_v1_fit_cap_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/filling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What To Expect
+         * @description What the first runs of a build should look like, by its own drives, and which way of filling works.
+         */
+        post: operations["what_to_expect_api_v1_fit_filling_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pressure Hold
+         * @description What the readings of a pressure hold say.
+         */
+        post: operations["pressure_hold_api_v1_fit_hold_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What To Pour
+         * @description What to pour for a wanted strength; an impossible wish is answered with what is possible.
+         */
+        post: operations["what_to_pour_api_v1_fit_mix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Parts
+         * @description Parts and materials of a job, with prices of the shelf.
+         */
+        post: operations["parts_api_v1_fit_parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/parts/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Parts Csv
+         * @description The same as CSV.
+         */
+        post: operations["parts_csv_api_v1_fit_parts_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Plan
+         * @description The work plan from the variant that stands in the car to the chosen one. Stores nothing.
+         */
+        post: operations["work_plan_api_v1_fit_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/refractometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Refractometer
+         * @description Freezing point and strength, both ways, with the instrument's error.
+         */
+        post: operations["read_refractometer_api_v1_fit_refractometer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/water-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Water In Waterless
+         * @description Water that stays where a waterless coolant goes in.
+         */
+        post: operations["water_in_waterless_api_v1_fit_water_left_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/health": {
         parameters: {
             query?: never;
@@ -542,6 +786,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Entries
+         * @description Add what was done; an entry that is there already is left as it is.
+         */
+        post: operations["add_entries_api_v1_jobs__job_id__entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/levers/{lever}": {
         parameters: {
             query?: never;
@@ -556,6 +820,26 @@ export interface paths {
          * @description The build with one more variant, in which one thing has been changed. Stores nothing.
          */
         post: operations["pull_lever_api_v1_levers__lever__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Photo
+         * @description A photo.
+         */
+        get: operations["show_photo_api_v1_photos__photo_id__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1055,10 +1339,27 @@ export interface components {
             value: string;
         };
         /**
+         * BadSign
+         * @description What leaves the expected, and what is known of the cause then.
+         */
+        BadSign: {
+            /**
+             * Evidence
+             * @description Observation and value, as the finding of a cause takes them.
+             */
+            evidence: {
+                [key: string]: string;
+            };
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+        };
+        /**
          * Build
          * @description A build: site, duty cases that all variants share, and variants.
          */
         Build: {
+            /** @description What it is like where one works on it; all may be unknown. */
+            car?: components["schemas"]["Car"];
             /** Cases */
             cases: components["schemas"]["Case"][];
             /**
@@ -1086,15 +1387,20 @@ export interface components {
              */
             notes: string;
             site?: components["schemas"]["Site"];
+            /**
+             * Stands in the car
+             * @description The variant whose parts are in the car today. An id of none of them counts as not marked.
+             */
+            standing?: string | null;
             /** Variants */
             variants: components["schemas"]["Variant"][];
             /**
              * Version
              * @description Version of this format; older ones are brought up.
-             * @default 4
+             * @default 5
              * @constant
              */
-            version: 4;
+            version: 5;
             /**
              * Workshop
              * @description Who builds it.
@@ -1216,6 +1522,188 @@ export interface components {
             within_rating: boolean;
         };
         /**
+         * CapQuestion
+         * @description A cap on a tester.
+         */
+        CapQuestion: {
+            /** Left after a minute */
+            after_minute_kpa?: number | null;
+            /** Lets go at */
+            lifts_kpa: number;
+            /** Mark of the cap */
+            mark_kpa: number;
+            /** Return Valve */
+            return_valve?: ("opens" | "stuck") | null;
+        };
+        /**
+         * CapResult
+         * @description What the tester says.
+         */
+        CapResult: {
+            /** Evidence */
+            evidence: {
+                [key: string]: string;
+            };
+            /** Lead */
+            lead: (string | components["schemas"]["Measure"])[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "fail" | "doubt";
+        };
+        /**
+         * Car
+         * @description Facts that decide how the job is done. Heights are above the middle of the lower hose.
+         */
+        Car: {
+            /**
+             * Airbox in the way
+             * @description Above the hoses or the fan.
+             */
+            airbox?: ("yes" | "no") | null;
+            /**
+             * Battery in the way
+             * @description It has to come out, not only off.
+             */
+            battery?: ("yes" | "no") | null;
+            /**
+             * Belt
+             * @description Cracked, shiny or slack ones are bad.
+             */
+            belt?: ("good" | "bad") | null;
+            /**
+             * Highest bleed screw, height
+             * @description Above the middle of the lower hose.
+             */
+            bleed_height_mm?: number | null;
+            /**
+             * Bleed screws
+             * @description How many there are; 0 for none.
+             */
+            bleed_screws?: number | null;
+            /**
+             * Drain plugs in the block
+             * @description What stands in the block drains there alone.
+             */
+            block_drains?: number | null;
+            /**
+             * Cap
+             * @description Hard seal, weak spring, or older than three years [common practice].
+             */
+            cap?: ("good" | "bad") | null;
+            /**
+             * Clamps
+             * @description Rusty or stripped ones are bad.
+             */
+            clamps?: ("good" | "bad") | null;
+            /**
+             * Condenser bolted to the radiator
+             * @description It is untied and stays in the car, its lines shut.
+             */
+            condenser_bolted?: ("yes" | "no") | null;
+            /**
+             * Age of the coolant
+             * @description Old coolant leaves dirt: it is flushed out.
+             */
+            coolant_years?: number | null;
+            /**
+             * How the radiator is drained
+             * @description Not known counts as no drain: the lower hose comes off.
+             */
+            drain?: ("cock" | "screw" | "none") | null;
+            /**
+             * Plugs of the fans
+             * @description To be pulled, and to click on again.
+             */
+            fan_plugs?: number | null;
+            /**
+             * Fans on the shroud
+             * @description Fans and shroud come out as one piece.
+             */
+            fans_on_shroud?: ("yes" | "no") | null;
+            /**
+             * Radiator stands in rubber feet
+             * @description They move over, or are renewed.
+             */
+            feet?: ("yes" | "no") | null;
+            /**
+             * Filler
+             * @description Where coolant is poured in.
+             */
+            filler?: ("radiator" | "remote" | "bottle") | null;
+            /**
+             * Filler, height
+             * @description Above the middle of the lower hose, car level.
+             */
+            filler_height_mm?: number | null;
+            /**
+             * Gearbox lines at the radiator
+             * @description How the gearbox cooler in the tank is connected.
+             */
+            gearbox_lines?: ("threaded" | "quick" | "hose") | null;
+            /**
+             * Heat shield in the way
+             * @description Between you and a hose.
+             */
+            heat_shield?: ("yes" | "no") | null;
+            /**
+             * Heater
+             * @description A tap has to be open while filling.
+             */
+            heater_flow?: ("tap" | "constant") | null;
+            /**
+             * Heater core, height
+             * @description Its upper end, above the middle of the lower hose.
+             */
+            heater_height_mm?: number | null;
+            /**
+             * Hoses
+             * @description Soft, cracked, swollen or oily hoses are bad.
+             */
+            hoses?: ("good" | "bad") | null;
+            /**
+             * Age of the hoses
+             * @description They last 5 to 10 years [common practice].
+             */
+            hoses_years?: number | null;
+            /**
+             * Engine outlet, height
+             * @description Above the middle of the lower hose.
+             */
+            outlet_height_mm?: number | null;
+            /**
+             * Sensor or switch in the radiator
+             * @description It moves over to the new one.
+             */
+            sensor?: ("yes" | "no") | null;
+            /**
+             * Shroud lifts out
+             * @description No: it is bolted to the radiator.
+             */
+            shroud_lifts?: ("yes" | "no") | null;
+            /**
+             * Brace in the way
+             * @description A strut brace or a crossmember above the radiator.
+             */
+            strut?: ("yes" | "no") | null;
+            /**
+             * Thermostat
+             * @description By a test in a pot, or by how it warms up.
+             */
+            thermostat?: ("good" | "bad") | null;
+            /**
+             * Undertray
+             * @description It has to come off to reach the lower hose.
+             */
+            undertray?: ("yes" | "no") | null;
+            /**
+             * Vent run of the electric pump
+             * @description A run of the pump alone, key on and engine off, that carries the air out.
+             */
+            vent_run?: ("yes" | "no") | null;
+        };
+        /**
          * Card
          * @description How one test is made.
          */
@@ -1239,7 +1727,7 @@ export interface components {
             /** Question */
             question: string;
             /** Read */
-            read: components["schemas"]["Reading"][];
+            read: components["schemas"]["ebbrin__features__cause__cards__Reading"][];
             /** Steps */
             steps: (string | components["schemas"]["Measure"])[][];
             /**
@@ -2157,7 +2645,7 @@ export interface components {
              */
             best: number;
             /** Best Order */
-            best_order: components["schemas"]["Step"][];
+            best_order: components["schemas"]["ebbrin__features__cause__trainer__Step"][];
             /** Missed */
             missed: (string | components["schemas"]["Measure"])[][];
             /** Right */
@@ -2173,7 +2661,7 @@ export interface components {
              */
             spent: number;
             /** Steps */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["ebbrin__features__cause__trainer__Step"][];
             /** Titles */
             titles: (string | components["schemas"]["Measure"])[][];
             /** Truth */
@@ -2520,6 +3008,14 @@ export interface components {
             tune_factor?: number | null;
         };
         /**
+         * Entries
+         * @description What was done, the first first.
+         */
+        Entries: {
+            /** Entries */
+            entries: components["schemas"]["JobEntry"][];
+        };
+        /**
          * Evaluation
          * @description One variant judged over all cases, the worst first.
          */
@@ -2757,6 +3253,87 @@ export interface components {
             time_to_limit_s: number | null;
         };
         /**
+         * FillQuestion
+         * @description One variant on one day.
+         */
+        FillQuestion: {
+            /** Height above the sea */
+            altitude_m?: number | null;
+            /** Air of the day */
+            ambient_c?: number | null;
+            build: components["schemas"]["Build"];
+            /**
+             * Engine speed
+             * @default 840
+             */
+            idle_rpm: number;
+            /** Variant */
+            variant: string;
+        };
+        /**
+         * FillSchool
+         * @description One way of filling.
+         */
+        FillSchool: {
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "bleed" | "bottle" | "funnel" | "vent" | "nose";
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+            /** Title */
+            title: string;
+            /**
+             * Works
+             * @description Null where that hangs on a height that nobody knows.
+             */
+            works: boolean | null;
+        };
+        /**
+         * Filling
+         * @description What to expect of the first run, and of the second one under the cap. A time is null where it does not come about
+         *     within 90 minutes at that speed on that day.
+         */
+        Filling: {
+            /** Ambient C */
+            ambient_c: number;
+            /** Boils Open */
+            boils_open: boolean;
+            fan_off: components["schemas"]["TimeBand"] | null;
+            fan_on: components["schemas"]["TimeBand"] | null;
+            /** Hottest C */
+            hottest_c: number;
+            /** Idle Rpm */
+            idle_rpm: number;
+            lower_warm: components["schemas"]["TimeBand"] | null;
+            opens: components["schemas"]["TimeBand"] | null;
+            /**
+             * Reaches Kpa
+             * @description Gauge pressure that the second run under the cap reaches.
+             */
+            reaches_kpa: number;
+            /**
+             * Safe After S
+             * @description From engine off until the cap may be touched; null for over six hours.
+             */
+            safe_after_s: number | null;
+            /** Says */
+            says: (string | components["schemas"]["Measure"])[][];
+            /** Schools */
+            schools: components["schemas"]["FillSchool"][];
+            /**
+             * Tops Up L
+             * @description Likely, least and most that goes in once it has opened.
+             */
+            tops_up_l: [
+                number,
+                number,
+                number
+            ];
+            upper_warm: components["schemas"]["TimeBand"] | null;
+        };
+        /**
          * Finding
          * @description Something worth knowing beside the verdict.
          */
@@ -2786,6 +3363,21 @@ export interface components {
         Findings: {
             /** Findings */
             findings: components["schemas"]["CaseFinding"][];
+        };
+        /**
+         * FitQuestion
+         * @description A job: to which variant, by which school. What stands in the car is said by the build.
+         */
+        FitQuestion: {
+            build: components["schemas"]["Build"];
+            /**
+             * School
+             * @default usual
+             * @enum {string}
+             */
+            school: "bad" | "usual" | "all";
+            /** Variant */
+            variant: string;
         };
         /**
          * FlowLines
@@ -2883,6 +3475,16 @@ export interface components {
              * @description Index into the solutions where it is one of the few.
              */
             solution: number | null;
+        };
+        /**
+         * GaugeReading
+         * @description One reading.
+         */
+        GaugeReading: {
+            /** Time since the first reading */
+            at_s: number;
+            /** Pressure */
+            pressure_kpa: number;
         };
         /**
          * Group
@@ -3010,6 +3612,87 @@ export interface components {
             heat_kw: number;
         };
         /**
+         * HoldQuestion
+         * @description A pressure hold on one variant.
+         */
+        HoldQuestion: {
+            build: components["schemas"]["Build"];
+            /** Coolant at the end */
+            end_c?: number | null;
+            /** Readings */
+            readings: components["schemas"]["GaugeReading"][];
+            /**
+             * Step of the gauge
+             * @default 2
+             */
+            resolution_kpa: number;
+            /** Coolant at the start */
+            start_c?: number | null;
+            /**
+             * Error of the thermometer
+             * @default 0.5
+             */
+            thermometer_k: number;
+            /** Variant */
+            variant: string;
+        };
+        /**
+         * HoldResult
+         * @description What a hold says.
+         */
+        HoldResult: {
+            /**
+             * By Cooling Kpa
+             * @description Of the fall, what cooling alone makes.
+             */
+            by_cooling_kpa: number;
+            /**
+             * Evidence
+             * @description What it is to the finding of a cause.
+             */
+            evidence: {
+                [key: string]: string;
+            };
+            /** Fall Kpa */
+            fall_kpa: number;
+            /** High Ml H */
+            high_ml_h: number;
+            /** Lead */
+            lead: (string | components["schemas"]["Measure"])[];
+            /**
+             * Leak Ml H
+             * @description At the pressure of the beginning; below nothing where it rather rose.
+             */
+            leak_ml_h: number;
+            /**
+             * Low Ml H
+             * @description Lower end of the 90 % band.
+             */
+            low_ml_h: number;
+            /**
+             * Matters Ml H
+             * @description What counts as a leak that matters (a choice).
+             */
+            matters_ml_h: number;
+            /** Notes */
+            notes: (string | components["schemas"]["Measure"])[][];
+            /**
+             * Said
+             * @enum {string}
+             */
+            said: "leaks" | "seeps" | "tight" | "doubt" | "fast";
+            /**
+             * Smallest Ml H
+             * @description The smallest leak that this test could have seen.
+             */
+            smallest_ml_h: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "fail" | "doubt";
+        };
+        /**
          * Hunt
          * @description No steady state though the heat could be shed: what the case would settle at with the thermostat held as it
          *     stands on either side of the jump.
@@ -3019,6 +3702,16 @@ export interface components {
             coldest_c: number;
             /** Hottest C */
             hottest_c: number;
+        };
+        /**
+         * IfSkipped
+         * @description What is said at this step if an earlier one was left out.
+         */
+        IfSkipped: {
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
         };
         /**
          * Import
@@ -3036,6 +3729,113 @@ export interface components {
             refused: components["schemas"]["RefusedRow"][];
             /** Unchanged */
             unchanged: number;
+        };
+        /**
+         * JobBody
+         * @description A job with all that was done in it, in the order of arrival.
+         */
+        JobBody: {
+            /** Build Id */
+            build_id: string | null;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Entries */
+            entries: components["schemas"]["JobEntry"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Number
+             * @description Of its newest entry: it grows with each.
+             */
+            number: number;
+        };
+        /**
+         * JobEntry
+         * @description One thing that was done, read or noted. ``needs`` of its kind must be there.
+         */
+        JobEntry: {
+            /**
+             * At
+             * Format: date-time
+             * @description When, by the clock of who wrote it.
+             */
+            at: string;
+            /**
+             * By
+             * @description Whose hand, if they said.
+             * @default
+             */
+            by: string;
+            /**
+             * Celsius
+             * @description Of the coolant at a reading of the gauge.
+             */
+            celsius?: number | null;
+            /**
+             * Event
+             * @description Such as opens, fan_on.
+             */
+            event?: string | null;
+            /**
+             * Figures
+             * @description What a proof came to, in the document's units.
+             * @default {}
+             */
+            figures: {
+                [key: string]: number;
+            };
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who wrote it: sent twice it is kept once.
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "planned" | "ticked" | "undone" | "skipped" | "started" | "stopped" | "moment" | "reading" | "note" | "photo" | "part" | "gauge" | "proof";
+            /**
+             * Line
+             * @description Of the parts list.
+             */
+            line?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Photo */
+            photo?: string | null;
+            plan?: components["schemas"]["PlannedFor"] | null;
+            /**
+             * Price
+             * @description Paid, in the workshop's money.
+             */
+            price?: number | null;
+            /** Proof */
+            proof?: ("hold" | "cap" | "first_cycle" | "second_cycle" | "strength" | "road" | "cold_morning" | "clamps") | null;
+            /** Quantity */
+            quantity?: string | null;
+            /** Reading */
+            reading?: string | null;
+            /** State */
+            state?: ("to_get" | "here" | "fitted") | null;
+            /** Step */
+            step?: string | null;
+            /**
+             * Value
+             * @description In the document's unit of its quantity.
+             */
+            value?: number | null;
+            /** Verdict */
+            verdict?: ("pass" | "fail" | "doubt") | null;
         };
         /**
          * Ladder
@@ -3256,6 +4056,112 @@ export interface components {
             unknowns: components["schemas"]["UnknownWorth"][];
         };
         /**
+         * Mix
+         * @description What to pour.
+         */
+        Mix: {
+            /**
+             * Comes To
+             * @description Strength that the fill comes to at best with what is drained.
+             */
+            comes_to: number | null;
+            /**
+             * Concentrate L
+             * @description To pour in for what is drained; null where it cannot be reached.
+             */
+            concentrate_l: number | null;
+            /**
+             * Drained L
+             * @description As asked, or the least that reaches it with what is poured.
+             */
+            drained_l: number;
+            /**
+             * Freezes Now C
+             * @description Null above what is tabled: past the eutectic it rises again.
+             */
+            freezes_now_c: number | null;
+            /** Freezes Wanted C */
+            freezes_wanted_c: number | null;
+            /** Lead */
+            lead: (string | components["schemas"]["Measure"])[];
+            /**
+             * Least Drained L
+             * @description With the product alone; null where it cannot reach it at all.
+             */
+            least_drained_l: number | null;
+            /** Notes */
+            notes: (string | components["schemas"]["Measure"])[][];
+            /**
+             * Possible
+             * @description With what is drained; true where nobody said how much that is.
+             */
+            possible: boolean;
+            /**
+             * Rounds
+             * @description Draining as much each time and pouring the product.
+             */
+            rounds: components["schemas"]["Round"][];
+            /**
+             * Strongest
+             * @description Pure concentrate poured.
+             */
+            strongest: number;
+            /** Water L */
+            water_l: number | null;
+            /**
+             * Weakest
+             * @description What can be reached with what is drained, water poured.
+             */
+            weakest: number;
+        };
+        /**
+         * MixQuestion
+         * @description A fill, and the strength that is wanted.
+         */
+        MixQuestion: {
+            /** Drained */
+            drained_l?: number | null;
+            /** Drained, share of the fill */
+            drained_share?: number | null;
+            /**
+             * Kind
+             * @default ethylene_glycol
+             * @enum {string}
+             */
+            kind: "ethylene_glycol" | "propylene_glycol";
+            /**
+             * Strength now
+             * @description Glycol by volume, 0 for water.
+             */
+            now_share: number;
+            /**
+             * What is poured
+             * @description 1 for concentrate, 0.5 for half and half ready mixed, 0 for water.
+             * @default 1
+             */
+            product_share: number;
+            /**
+             * Fill
+             * @description All coolant in the system.
+             */
+            volume_l: number;
+            /**
+             * Strength wanted
+             * @description Glycol by volume.
+             */
+            want_share: number;
+        };
+        /**
+         * Moment
+         * @description Something that happens while one waits, to be noted with one press.
+         */
+        Moment: {
+            /** Event */
+            event: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Move
          * @description The same at another place: how much hotter and how high.
          */
@@ -3312,6 +4218,18 @@ export interface components {
             id: string;
         };
         /**
+         * NewJob
+         * @description A job to begin.
+         */
+        NewJob: {
+            /**
+             * Id
+             * Format: uuid
+             * @description Made by who begins it: begun twice it is begun once.
+             */
+            id: string;
+        };
+        /**
          * Obstacle
          * @description One wish that would have to give when nothing fits, and how far.
          */
@@ -3323,6 +4241,67 @@ export interface components {
              * @enum {string}
              */
             wish: "margin" | "chance" | "budget" | "electric" | "room" | "keep" | "cores" | "coolant" | "freezing" | "parts";
+        };
+        /**
+         * PartLine
+         * @description One line of the list.
+         */
+        PartLine: {
+            /** Amount */
+            amount: (string | components["schemas"]["Measure"])[];
+            /**
+             * Id
+             * @description The same for the same thing in every list of the build.
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "buy" | "move" | "adapt" | "keep" | "material" | "tool";
+            /**
+             * Price
+             * @description Of it all, in the workshop's money; null for what costs nothing or is unknown.
+             */
+            price: number | null;
+            /**
+             * Schools
+             * @description In which schools the line is.
+             */
+            schools: ("bad" | "usual" | "all")[];
+            /**
+             * Source
+             * @description Where the price comes from.
+             */
+            source: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * PartsList
+         * @description Parts and materials of a job by one school.
+         */
+        PartsList: {
+            /** Does */
+            does: (string | components["schemas"]["Measure"])[];
+            /** Lines */
+            lines: components["schemas"]["PartLine"][];
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "bad" | "usual" | "all";
+            /** Total */
+            total: number;
+            /**
+             * Totals
+             * @description Sum of each school.
+             */
+            totals: {
+                [key: string]: number;
+            };
         };
         /**
          * Pivot
@@ -3346,6 +4325,77 @@ export interface components {
             title: (string | components["schemas"]["Measure"])[];
             /** Value */
             value: string;
+        };
+        /**
+         * Plan
+         * @description The work plan.
+         */
+        Plan: {
+            /**
+             * Does
+             * @description What the job is, in a sentence.
+             */
+            does: (string | components["schemas"]["Measure"])[];
+            /**
+             * Minutes
+             * @description For one person, waiting included.
+             */
+            minutes: number;
+            /** Minutes By Two */
+            minutes_by_two: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "bad" | "usual" | "all";
+            /** Stages */
+            stages: components["schemas"]["PlanStage"][];
+            /** Steps */
+            steps: components["schemas"]["ebbrin__features__fit__plan__Step"][];
+            /**
+             * Tools
+             * @description All that the steps need, in the order of first use.
+             */
+            tools: string[];
+            /**
+             * Unknown
+             * @description Facts of the car that would change this plan and are not known.
+             */
+            unknown: string[];
+        };
+        /**
+         * PlanStage
+         * @description A part of the job.
+         */
+        PlanStage: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "drain" | "out" | "bench" | "in" | "fill" | "prove" | "after";
+            /** Steps */
+            steps: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * PlannedFor
+         * @description What a plan was made for: which revision of the build, from which variant to which, by which school; its steps.
+         */
+        PlannedFor: {
+            /** Revision */
+            revision: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "bad" | "usual" | "all";
+            /** Standing */
+            standing: string;
+            /** Steps */
+            steps: string[];
+            /** Variant */
+            variant: string;
         };
         /**
          * Practice
@@ -3597,16 +4647,6 @@ export interface components {
             width_mm?: number | null;
         };
         /**
-         * Reading
-         * @description Something that is read off an instrument.
-         */
-        Reading: {
-            /** Name */
-            name: string;
-            /** Quantity */
-            quantity: string;
-        };
-        /**
          * RecordingImport
          * @description What became of a file.
          */
@@ -3637,6 +4677,43 @@ export interface components {
             name: string;
             /** Rows */
             rows: number;
+        };
+        /**
+         * Refractometer
+         * @description What a reading says, both ways; the strength with the band that the instrument's error makes of it.
+         */
+        Refractometer: {
+            /** Freezes C */
+            freezes_c: number;
+            /** High */
+            high: number;
+            /** Lead */
+            lead: (string | components["schemas"]["Measure"])[];
+            /** Low */
+            low: number;
+            /** Strength */
+            strength: number;
+        };
+        /**
+         * RefractometerQuestion
+         * @description One reading: a freezing point, or a strength.
+         */
+        RefractometerQuestion: {
+            /**
+             * Error of the instrument
+             * @default 1
+             */
+            error_k: number;
+            /** Freezes at */
+            freezing_c?: number | null;
+            /**
+             * Kind
+             * @default ethylene_glycol
+             * @enum {string}
+             */
+            kind: "ethylene_glycol" | "propylene_glycol";
+            /** Strength */
+            strength?: number | null;
         };
         /**
          * RefusedRow
@@ -3738,6 +4815,18 @@ export interface components {
              * @description Empty to take the name away.
              */
             name: string;
+        };
+        /**
+         * Round
+         * @description The fill after one round of draining and filling up.
+         */
+        Round: {
+            /** Freezes C */
+            freezes_c: number | null;
+            /** Round */
+            round: number;
+            /** Strength */
+            strength: number;
         };
         /**
          * RuledOut
@@ -4113,25 +5202,6 @@ export interface components {
             text: string;
         };
         /**
-         * Step
-         * @description What one look told: the true causes' chance to be there, all of them together, before and after it.
-         */
-        Step: {
-            /** After */
-            after: number;
-            /** Before */
-            before: number;
-            /**
-             * Cost
-             * @description Minutes, money and danger counted in.
-             */
-            cost: number;
-            /** Observation */
-            observation: string;
-            /** Said */
-            said: (string | components["schemas"]["Measure"])[];
-        };
-        /**
          * StoredBuild
          * @description A build with the revision that it stands at.
          */
@@ -4348,6 +5418,18 @@ export interface components {
             warm_enough: boolean;
         };
         /**
+         * TimeBand
+         * @description Seconds from the start: what is likely, and between which it lies for the cars that this one could be.
+         */
+        TimeBand: {
+            /** High S */
+            high_s: number;
+            /** Likely S */
+            likely_s: number;
+            /** Low S */
+            low_s: number;
+        };
+        /**
          * TimedRun
          * @description Estimate of a case that ends.
          */
@@ -4529,6 +5611,53 @@ export interface components {
             to_limit: boolean;
         };
         /**
+         * WaterLeft
+         * @description Water in a waterless fill.
+         */
+        WaterLeft: {
+            /**
+             * Flush Fluid L
+             * @description For so many flushes.
+             */
+            flush_fluid_l: number;
+            /** Flushes Needed */
+            flushes_needed: number;
+            /** Good */
+            good: boolean;
+            /** Lead */
+            lead: (string | components["schemas"]["Measure"])[];
+            /**
+             * Water Share
+             * @description By mass.
+             */
+            water_share: number;
+        };
+        /**
+         * WaterQuestion
+         * @description Water that is left where a waterless coolant is filled in.
+         */
+        WaterQuestion: {
+            /**
+             * Flushes
+             * @description Runs with flush fluid, drained again.
+             * @default 1
+             */
+            flushes: number;
+            /**
+             * Water in what is left
+             * @description By volume; less once it was blown out.
+             * @default 1
+             */
+            left_is_water_share: number;
+            /**
+             * Left behind
+             * @description What draining leaves in it.
+             */
+            left_l: number;
+            /** Fill */
+            volume_l: number;
+        };
+        /**
          * Wishes
          * @description What the parts must keep to.
          */
@@ -4657,6 +5786,103 @@ export interface components {
              * @description What grille, core and exit take, less ram and the lift of warm air.
              */
             resistance: components["schemas"]["PressurePoint"][];
+        };
+        /**
+         * Reading
+         * @description Something that is read off an instrument.
+         */
+        ebbrin__features__cause__cards__Reading: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * Step
+         * @description What one look told: the true causes' chance to be there, all of them together, before and after it.
+         */
+        ebbrin__features__cause__trainer__Step: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /**
+             * Cost
+             * @description Minutes, money and danger counted in.
+             */
+            cost: number;
+            /** Observation */
+            observation: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * Reading
+         * @description Something to be read and written down.
+         */
+        ebbrin__features__fit__plan__Reading: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * Step
+         * @description One step of the plan.
+         */
+        ebbrin__features__fit__plan__Step: {
+            /**
+             * After
+             * @description Steps that must be done before.
+             */
+            after: string[];
+            /** Bad */
+            bad: components["schemas"]["BadSign"][];
+            /**
+             * Beside
+             * @description Steps that the other one does meanwhile, two people at work.
+             */
+            beside: string[];
+            /**
+             * By Two
+             * @description With two people: minutes from the beginning to begin and end, and whose it is (1, 2; 0 for both).
+             */
+            by_two: [
+                number,
+                number,
+                number
+            ];
+            /** Cautions */
+            cautions: (string | components["schemas"]["Measure"])[][];
+            /** Events */
+            events: components["schemas"]["Moment"][];
+            /** Hands */
+            hands: number;
+            /** How */
+            how: (string | components["schemas"]["Measure"])[][];
+            /** Id */
+            id: string;
+            /** If Skipped */
+            if_skipped: components["schemas"]["IfSkipped"][];
+            /** Minutes */
+            minutes: number;
+            /** Number */
+            number: number;
+            /** Proof */
+            proof: ("hold" | "cap" | "first_cycle" | "second_cycle" | "strength" | "road" | "cold_morning" | "clamps") | null;
+            /** Reads */
+            reads: components["schemas"]["ebbrin__features__fit__plan__Reading"][];
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "drain" | "out" | "bench" | "in" | "fill" | "prove" | "after";
+            /** Timer */
+            timer: ("opens" | "fan_on" | "safe" | "second" | "hold" | "vent_run") | null;
+            /** Title */
+            title: (string | components["schemas"]["Measure"])[];
+            /** Tools */
+            tools: string[];
         };
     };
     responses: never;
@@ -5170,6 +6396,241 @@ export interface operations {
             };
             /** @description Problem */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_jobs_api_v1_builds__build_id__jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"][];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_job_api_v1_builds__build_id__jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJob"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_jobs_api_v1_builds__build_id__jobs_news_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_photo_api_v1_builds__build_id__photos__photo_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6442,6 +7903,544 @@ export interface operations {
             };
         };
     };
+    cap_tester_api_v1_fit_cap_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapResult"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_to_expect_api_v1_fit_filling_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filling"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pressure_hold_api_v1_fit_hold_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldResult"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_to_pour_api_v1_fit_mix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mix"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_api_v1_fit_parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsList"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_csv_api_v1_fit_parts_csv_post: {
+        parameters: {
+            query?: {
+                currency?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    work_plan_api_v1_fit_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_refractometer_api_v1_fit_refractometer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefractometerQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refractometer"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    water_in_waterless_api_v1_fit_water_left_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterLeft"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     health_api_v1_health_get: {
         parameters: {
             query?: never;
@@ -6467,6 +8466,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    add_entries_api_v1_jobs__job_id__entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entries"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6510,6 +8585,58 @@ export interface operations {
             };
             /** @description Problem */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_photo_api_v1_photos__photo_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Problem */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,36 @@
+"""Fuse and wire for a fan's current, by rules of thumb until the wiring is described."""
+
+from __future__ import annotations
+
+from ebbrin.core.base import require
+
+FUSES = (5.0, 7.5, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0)
+"""Blade and bolt fuses [A]: ISO 8820 (from memory)."""
+CONTINUOUS = 0.75  # common practice: share of a fuse's rating that may flow for long
+WIRES = {1.5: 19.0, 2.5: 26.0, 4.0: 34.0, 6.0: 44.0, 10.0: 61.0, 16.0: 80.0}
+"""Current [A] that a single wire of a cross-section [mm²], insulation for 105 °C, carries in air of 80 °C: from a balance of
+heat with still air (Churchill and Chu 1975) and radiation; 2.5, 6 and 10 mm² as given there, the others interpolated
+by area to the power 0.6."""
+IN_A_LOOM = 0.75  # choice
+
+
+def fuse_for(current: float) -> float | None:
+    """The smallest fuse [A] that a continuous current [A] may load; None where no size is large enough.
+
+    >>> fuse_for(28.1)
+    40.0
+    """
+    require("current", current, 0.0, 1000.0, "A")
+    return next((fuse for fuse in FUSES if current <= CONTINUOUS * fuse), None)
+
+
+def wire_for(current: float) -> float | None:
+    """The thinnest wire [mm²] in a loom that carries what its fuse lets through [A]; None where none does.
+
+    >>> wire_for(14.0)
+    4.0
+    """
+    fuse = fuse_for(current)
+    if fuse is None:
+        return None
+    return next((area for area, carries in WIRES.items() if fuse <= IN_A_LOOM * carries), None)

@@ -1,0 +1,222 @@
+"""Filling and bleeding: which way lets the air out of this car, and what its first run should look like by the model."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ebbrin.bridge.to_core import system_from
+from ebbrin.bridge.units import LITRE, RPM, celsius, kelvin, kilopascals
+from ebbrin.bridge.unknowns import all_unknowns
+from ebbrin.build.build import Build, Variant
+from ebbrin.build.part import Identifier, Part
+from ebbrin.build.resolve import resolve
+from ebbrin.core.fit import warm_up
+from ebbrin.core.fit.places import SCHOOLS, Heights, Works, lift_needed, works
+from ebbrin.features.fit.situation import heights_of
+from ebbrin.ground.words import Answer, Measure, Text, pressure, temperature
+
+IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
+"""Choices: what an engine turns at idle and at fast idle."""
+
+
+class FillQuestion(Part):
+    """One variant on one day."""
+
+    build: Build
+    variant: Identifier
+    ambient_c: Annotated[float | None, Field(ge=-30, le=50, title="Air of the day")] = None
+    altitude_m: Annotated[float | None, Field(ge=-430, le=5000, title="Height above the sea")] = None
+    idle_rpm: Annotated[float, Field(ge=400, le=3000, title="Engine speed")] = IDLE_RPM
+
+
+class TimeBand(Answer):
+    """Seconds from the start: what is likely, and between which it lies for the cars that this one could be."""
+
+    likely_s: float
+    low_s: float
+    high_s: float
+
+
+class FillSchool(Answer):
+    """One way of filling."""
+
+    school: Literal["bleed", "bottle", "funnel", "vent", "nose"]
+    title: str
+    works: bool | None = Field(description="Null where that hangs on a height that nobody knows.")
+    text: Text
+
+
+class Filling(Answer):
+    """What to expect of the first run, and of the second one under the cap. A time is null where it does not come about
+    within 90 minutes at that speed on that day."""
+
+    ambient_c: float
+    idle_rpm: float
+    upper_warm: TimeBand | None
+    opens: TimeBand | None
+    lower_warm: TimeBand | None
+    fan_on: TimeBand | None
+    fan_off: TimeBand | None
+    tops_up_l: tuple[float, float, float] = Field(
+        description="Likely, least and most that goes in once it has opened."
+    )
+    hottest_c: float
+    boils_open: bool
+    reaches_kpa: float = Field(description="Gauge pressure that the second run under the cap reaches.")
+    safe_after_s: float | None = Field(
+        description="From engine off until the cap may be touched; null for over six hours."
+    )
+    says: list[Text]
+    schools: list[FillSchool]
+
+
+TITLES = {
+    "bleed": "Bleed screws, from the lowest to the highest",
+    "bottle": "Pressurised bottle, its cap open until the pump draws",
+    "funnel": "Spill-free funnel on the filler",
+    "vent": "Vent run of the electric pump",
+    "nose": "Funnel, and the end with the filler raised",
+}
+
+
+def filling(question: FillQuestion) -> Filling:
+    """What to expect of the first run.
+
+    Raises
+    ------
+    MissingValues, UnknownVariant, DomainError
+    """
+    build = question.build
+    resolved = resolve(build, question.variant)
+    system = system_from(resolved)
+    unknowns = [named.unknown for named in all_unknowns(system, resolved)]
+    ambient_c = build.site.ambient_c if question.ambient_c is None else question.ambient_c
+    altitude = build.site.altitude_m if question.altitude_m is None else question.altitude_m
+    ambient, rotation = float(kelvin(ambient_c)), question.idle_rpm * RPM
+    found = warm_up.expected(system, unknowns, ambient, altitude, rotation)
+    second = warm_up.second_cycle(system, ambient, altitude, rotation)
+    tops = found.tops_up
+    return Filling(
+        ambient_c=ambient_c,
+        idle_rpm=question.idle_rpm,
+        upper_warm=_band(found.upper_warm),
+        opens=_band(found.opens),
+        lower_warm=_band(found.lower_warm),
+        fan_on=_band(found.fan_on),
+        fan_off=_band(found.fan_off),
+        tops_up_l=(tops.likely / LITRE, tops.low / LITRE, tops.high / LITRE),
+        hottest_c=celsius(found.hottest.likely),
+        boils_open=found.boils_open,
+        reaches_kpa=kilopascals(second.pressure),
+        safe_after_s=second.safe_after,
+        says=_says(resolved.variant, found, second),
+        schools=schools(build, resolved.variant),
+    )
+
+
+def _band(band: warm_up.Band | None) -> TimeBand | None:
+    return None if band is None else TimeBand(likely_s=band.likely, low_s=band.low, high_s=band.high)
+
+
+def minutes_of(seconds: float) -> Measure:
+    """A time, in minutes."""
+    return Measure(quantity="minutes", value=seconds / 60.0)
+
+
+def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle) -> list[Text]:
+    says: list[Text] = []
+    if found.opens is None:
+        says.append(
+            [
+                "At this speed and in this weather it does not open within an hour and a half: that is no fault. Wait for a warmer day, or turn it a little faster."
+            ]
+        )
+    else:
+        says.append(
+            [
+                "The thermostat opens after some ",
+                minutes_of(found.opens.likely),
+                ", between ",
+                minutes_of(found.opens.low),
+                " and ",
+                minutes_of(found.opens.high),
+                ".",
+            ]
+        )
+        says.append(
+            [
+                "Then about ",
+                Measure(quantity="volume", value=found.tops_up.likely / LITRE),
+                " goes in; up to ",
+                Measure(quantity="volume", value=found.tops_up.high / LITRE),
+                " is no cause for worry.",
+            ]
+        )
+    if found.lower_warm is not None and found.opens is not None:
+        says.append(
+            [
+                "The lower hose gets warm about ",
+                minutes_of(max(found.lower_warm.likely - found.opens.likely, 0.0)),
+                " after that.",
+            ]
+        )
+    if variant.air.fan.kind == "electric":
+        says.append(
+            ["The fan comes on after some ", minutes_of(found.fan_on.likely), "."]
+            if found.fan_on is not None
+            else [
+                "The fan need not come on: standing at this speed it settles at ",
+                temperature(celsius(found.hottest.likely)),
+                ", below its switch.",
+            ]
+        )
+        if found.fan_on is not None and found.fan_off is None:
+            says.append(
+                ["Once on it does not go off again at this speed: standing, this build is just so cooled."]
+            )
+    if found.boils_open:
+        says.append(["It would boil with the filler open: stop before that, and let it cool."])
+    says.append(["Under the cap it reaches about ", pressure(kilopascals(second.pressure)), "."])
+    says.append(
+        ["After that it takes over six hours until the cap may be touched: let it stand over night."]
+        if second.safe_after is None
+        else [
+            "After that it takes some ",
+            minutes_of(second.safe_after),
+            " until the cap may be touched, below 50 °C and without pressure.",
+        ]
+    )
+    return says
+
+
+def schools(build: Build, variant: Variant) -> list[FillSchool]:
+    """Every way of filling with whether it works here and why."""
+    heights = heights_of(build, variant)
+    return [_school(name, works(name, heights), heights) for name in SCHOOLS]
+
+
+def _school(name: str, found: Works, heights: Heights) -> FillSchool:
+    where = "the heater" if (heights.heater or 0.0) >= (heights.outlet or 0.0) else "the engine's outlet"
+    texts: dict[str, Text] = {
+        "absent": ["This car has no such thing."],
+        "pumped": ["The pump carries the air to the filler, whatever stands higher."],
+        "unknown": [
+            "That hangs on heights that are not known: measure filler, heater and engine outlet above the lower hose."
+        ],
+    }
+    text = texts.get(found.why)
+    if text is None and found.spare is not None:
+        far = Measure(quantity="length", value=abs(found.spare) * 1e3)
+        text = (
+            ["Works: its opening stands ", far, f" above {where}, the highest place that holds air."]
+            if found.works
+            else ["Will not work: its opening stays ", far, f" below {where}, where the air collects."]
+        )
+    return FillSchool(school=name, title=TITLES[name], works=found.works, text=text or [])
+
+
+def lift_of(build: Build, variant: Variant) -> float | None:
+    """By how much the end with the filler has to rise [m]; None where nobody knows."""
+    return lift_needed(heights_of(build, variant))

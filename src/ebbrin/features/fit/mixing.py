@@ -1,0 +1,451 @@
+"""What to pour: for the fill of a job, for a wanted strength, and what a refractometer says."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from ebbrin.bridge.to_core import COOLANTS
+from ebbrin.bridge.units import LITRE, celsius, kelvin
+from ebbrin.build.fields import known
+from ebbrin.build.part import Part
+from ebbrin.build.resolve import DERIVED
+from ebbrin.core.base import DomainError
+from ebbrin.core.media import mixing
+from ebbrin.core.media.coolants import (
+    DENSITY_20C,
+    DENSITY_WATER_20C,
+    WATERLESS,
+    Coolant,
+    freezing_temperature,
+    mass_fraction_from_volume,
+)
+from ebbrin.features.fit.situation import Situation
+from ebbrin.ground.words import Answer, Measure, Text, share, temperature
+
+MOST_ROUNDS = 12
+NEAR = 0.01
+"""A strength is reached within a point: no refractometer sees less."""
+ADVISED = (0.33, 0.60)
+"""Common practice: weaker protects too little against rust, stronger carries less heat and freezes earlier again."""
+MOST_WATER = 0.03
+"""Common practice: water left in a waterless fill, by mass."""
+GlycolKind = Literal["ethylene_glycol", "propylene_glycol"]
+Share = Annotated[float, Field(ge=0.0, le=1.0)]
+
+
+@dataclass(frozen=True)
+class Poured:
+    """What goes in at the fill of a job [L]: in all, and of it concentrate and water where it is mixed; waterless
+    coolant and flush fluid; left, what stays behind of before. reaches, the share of glycol that it comes to where
+    the wanted one cannot be reached in one fill."""
+
+    pours_l: float
+    concentrate_l: float | None = None
+    water_l: float | None = None
+    waterless_l: float | None = None
+    flush_l: float | None = None
+    left_l: float = 0.0
+    reaches: float | None = None
+
+
+def for_the_fill(so: Situation) -> Poured:
+    """What the fill of a job takes, from volume, strength and what draining leaves behind."""
+    coolant, old = so.chosen.coolant, so.standing.coolant
+    litres = float(DERIVED["/coolant/volume_l"](so.chosen) if coolant.volume_l is None else coolant.volume_l)
+    if "fills" not in so.holds or "partial" in so.holds:
+        return Poured(0.0 if "fills" not in so.holds else 0.3 * litres)
+    left = so.left_behind * litres
+    if coolant.kind == "waterless":
+        # After the flush fluid what stays behind is that: it is waterless, too.
+        flush = litres if "waterless_new" in so.holds else None
+        return Poured(litres - left, waterless_l=litres - left, flush_l=flush, left_l=left)
+    if coolant.kind == "water":
+        return Poured(litres - left, 0.0, litres - left, left_l=left)
+    kind = COOLANTS[coolant.kind]
+    wanted = known(coolant, "glycol_vol_share")
+    # What a flush leaves behind is water.
+    before = known(old, "glycol_vol_share") if old.kind == coolant.kind and "flush" not in so.holds else 0.0
+    needed = float(mixing.refill_for(kind, LITRE * litres, before, LITRE * (litres - left), wanted))
+    poured = min(max(needed, 0.0), 1.0)
+    concentrate, water = parts_of(kind, litres - left, poured)
+    reaches = None
+    if poured != needed:
+        reaches = float(
+            mixing.strength_after_refill(kind, LITRE * litres, before, LITRE * (litres - left), poured)
+        )
+    return Poured(litres - left, concentrate, water, left_l=left, reaches=reaches)
+
+
+def parts_of(kind: int, litres: float, strength: float) -> tuple[float, float]:
+    """Concentrate and water that make so many litres of a strength [L]; above what the tables of mixes hold the volumes
+    are taken to add."""
+    if strength <= 0.70:
+        parts = mixing.parts_for(kind, LITRE * litres, strength)
+        return float(parts.concentrate) / LITRE, float(parts.water) / LITRE
+    return strength * litres, (1.0 - strength) * litres
+
+
+class MixQuestion(Part):
+    """A fill, and the strength that is wanted."""
+
+    kind: GlycolKind = "ethylene_glycol"
+    volume_l: Annotated[float, Field(gt=0.1, le=200, title="Fill", description="All coolant in the system.")]
+    now_share: Annotated[Share, Field(title="Strength now", description="Glycol by volume, 0 for water.")]
+    want_share: Annotated[
+        float, Field(ge=0.0, le=0.70, title="Strength wanted", description="Glycol by volume.")
+    ]
+    drained_l: Annotated[float | None, Field(gt=0.0, le=200, title="Drained")] = None
+    drained_share: Annotated[float | None, Field(gt=0.0, le=1.0, title="Drained, share of the fill")] = None
+    product_share: Annotated[
+        float,
+        Field(
+            ge=0.0,
+            le=1.0,
+            title="What is poured",
+            description="1 for concentrate, 0.5 for half and half ready mixed, 0 for water.",
+        ),
+    ] = 1.0
+
+    @model_validator(mode="after")
+    def drained_once(self) -> Self:
+        """Drained litres or their share, not both, and not more than there is."""
+        if self.drained_l is not None and self.drained_share is not None:
+            raise PydanticCustomError("drained_l", "Say drained litres or their share, not both", {})
+        if self.drained_l is not None and self.drained_l > self.volume_l:
+            raise PydanticCustomError(
+                "drained_l", "Only {volume} L are in it; no more can be drained", {"volume": self.volume_l}
+            )
+        return self
+
+    @property
+    def drained(self) -> float | None:
+        """Drained litres, None where nobody said."""
+        return self.drained_share * self.volume_l if self.drained_share is not None else self.drained_l
+
+
+class Round(Answer):
+    """The fill after one round of draining and filling up."""
+
+    round: int
+    strength: float
+    freezes_c: float | None
+
+
+class Mix(Answer):
+    """What to pour."""
+
+    lead: Text
+    possible: bool = Field(description="With what is drained; true where nobody said how much that is.")
+    drained_l: float = Field(description="As asked, or the least that reaches it with what is poured.")
+    concentrate_l: float | None = Field(
+        description="To pour in for what is drained; null where it cannot be reached."
+    )
+    water_l: float | None
+    comes_to: float | None = Field(
+        description="Strength that the fill comes to at best with what is drained."
+    )
+    freezes_now_c: float | None = Field(
+        description="Null above what is tabled: past the eutectic it rises again."
+    )
+    freezes_wanted_c: float | None
+    least_drained_l: float | None = Field(
+        description="With the product alone; null where it cannot reach it at all."
+    )
+    weakest: float = Field(description="What can be reached with what is drained, water poured.")
+    strongest: float = Field(description="Pure concentrate poured.")
+    rounds: list[Round] = Field(description="Draining as much each time and pouring the product.")
+    notes: list[Text]
+
+
+def mix(question: MixQuestion) -> Mix:
+    """What to pour for a wanted strength; an impossible wish is answered with what is possible."""
+    kind, volume = COOLANTS[question.kind], LITRE * question.volume_l
+    now, want, product = question.now_share, question.want_share, question.product_share
+    least = _least(kind, volume, now, want, product)
+    drained = question.drained
+    taken = LITRE * drained if drained is not None else least if least is not None else volume
+    if taken < 1e-6:
+        taken = 0.0
+    weakest, strongest = (
+        float(mixing.strength_after_refill(kind, volume, now, taken, end)) for end in (0.0, 1.0)
+    )
+    possible = weakest - NEAR <= want <= strongest + NEAR
+    concentrate = water = None
+    if possible and taken > 0.0:
+        strength = float(np.clip(mixing.refill_for(kind, volume, now, taken, want), 0.0, 1.0))
+        concentrate, water = parts_of(kind, taken / LITRE, strength)
+    elif possible:
+        concentrate = water = 0.0
+    rounds = _rounds(kind, volume, now, want, taken, product)
+    return Mix(
+        lead=_lead(question, taken / LITRE, possible, (weakest, strongest), (concentrate, water), least),
+        possible=possible,
+        drained_l=taken / LITRE,
+        concentrate_l=concentrate,
+        water_l=water,
+        comes_to=want if possible else (strongest if want > strongest else weakest),
+        freezes_now_c=_freezes(kind, now),
+        freezes_wanted_c=_freezes(kind, want),
+        least_drained_l=None if least is None else least / LITRE,
+        weakest=weakest,
+        strongest=strongest,
+        rounds=rounds,
+        notes=_notes(question, rounds),
+    )
+
+
+def _least(kind: int, volume: float, now: float, want: float, product: float) -> float | None:
+    """The least that must be drained for one fill with the product to reach it [m³]."""
+    if abs(now - want) < 1e-12:
+        return 0.0
+    try:
+        return float(mixing.drain_for(kind, volume, now, want, product))
+    except DomainError:
+        return None
+
+
+def _freezes(kind: int, strength: float) -> float | None:
+    """Freezing point [°C]; None above what its source was fitted to: past the eutectic it rises again."""
+    if strength > float(mixing.strongest_fitted(kind)) + 1e-9:
+        return None
+    x = mass_fraction_from_volume(strength, kind)
+    return celsius(freezing_temperature(Coolant(np.asarray(kind), x)))
+
+
+def _rounds(kind: int, volume: float, now: float, want: float, drained: float, product: float) -> list[Round]:
+    if drained <= 0.0 or drained >= volume or abs(now - want) <= NEAR:
+        return []
+    # Only towards the product: past a strength between now and it nobody goes on.
+    shares = mixing.series(kind, volume, now, drained, product, MOST_ROUNDS)
+    found = []
+    for number, strength in enumerate(shares, 1):
+        found.append(Round(round=number, strength=float(strength), freezes_c=_freezes(kind, float(strength))))
+        if (strength - want) * (now - want) <= 0.0 or abs(strength - want) <= NEAR:
+            break
+    return found
+
+
+def volume_text(litres: float) -> Measure:
+    """A volume, L."""
+    return Measure(quantity="volume", value=litres)
+
+
+def _lead(
+    question: MixQuestion,
+    drained: float,
+    possible: bool,
+    ends: tuple[float, float],
+    parts: tuple[float | None, float | None],
+    least: float | None,
+) -> Text:
+    want = share(question.want_share)
+    if possible and drained <= 0.0:
+        return ["It has ", want, " already."]
+    concentrate, water = parts
+    if possible and concentrate is not None and water is not None:
+        poured: Text = []
+        if concentrate > 0.005:
+            poured += [volume_text(concentrate), " of concentrate"]
+        if water > 0.005:
+            poured += [" and " if poured else "", volume_text(water), " of distilled or deionised water"]
+        return [
+            "Drain ",
+            volume_text(drained),
+            ", pour in ",
+            *[p for p in poured if p != ""],
+            ": it comes to ",
+            want,
+            ".",
+        ]
+    weakest, strongest = ends
+    too_strong = question.want_share > strongest
+    best: Text = (
+        ["even pure concentrate gives ", share(strongest)]
+        if too_strong
+        else ["even pure water leaves ", share(weakest)]
+    )
+    text: Text = ["With ", volume_text(drained), " drained ", *best, ", not ", want, "."]
+    product = 1.0 if too_strong else 0.0
+    needs = _least(
+        COOLANTS[question.kind], LITRE * question.volume_l, question.now_share, question.want_share, product
+    )
+    if needs is not None:
+        text += [
+            " Drain ",
+            volume_text(needs / LITRE),
+            " at least",
+            " and pour concentrate." if too_strong else " and pour water.",
+        ]
+    elif least is None:
+        text += [" It cannot be reached by pouring."]
+    return text
+
+
+def _notes(question: MixQuestion, rounds: list[Round]) -> list[Text]:
+    notes: list[Text] = []
+    low, high = ADVISED
+    if question.want_share < low:
+        notes.append(["Below ", share(low), " most makers' rust protection is too thin [common practice]."])
+    if question.want_share > high:
+        notes.append(
+            ["Above ", share(high), " it carries less heat and freezes earlier again [common practice]."]
+        )
+    if (
+        rounds
+        and abs(rounds[-1].strength - question.want_share) > NEAR
+        and ((rounds[-1].strength - question.want_share) * (question.now_share - question.want_share) > 0.0)
+    ):
+        notes.append(
+            [
+                "With what is poured even ",
+                f"{len(rounds)} rounds only come to ",
+                share(rounds[-1].strength),
+                ": take a stronger or weaker product.",
+            ]
+        )
+    notes.append(
+        [
+            "Concentrate counts as pure glycol; what is sold holds a few per cent of water and additives. Measure once it has run warm."
+        ]
+    )
+    return notes
+
+
+class WaterQuestion(Part):
+    """Water that is left where a waterless coolant is filled in."""
+
+    volume_l: Annotated[float, Field(gt=0.1, le=200, title="Fill")]
+    left_l: Annotated[
+        float, Field(ge=0.0, le=200, title="Left behind", description="What draining leaves in it.")
+    ]
+    flushes: Annotated[
+        int, Field(ge=0, le=10, title="Flushes", description="Runs with flush fluid, drained again.")
+    ] = 1
+    left_is_water_share: Annotated[
+        Share, Field(title="Water in what is left", description="By volume; less once it was blown out.")
+    ] = 1.0
+
+    @model_validator(mode="after")
+    def not_more_than_all(self) -> Self:
+        """No more can be left than the fill."""
+        if self.left_l >= self.volume_l:
+            raise PydanticCustomError(
+                "left_l", "More is left than the fill of {volume} L", {"volume": self.volume_l}
+            )
+        return self
+
+
+class WaterLeft(Answer):
+    """Water in a waterless fill."""
+
+    lead: Text
+    water_share: float = Field(description="By mass.")
+    good: bool
+    flushes_needed: int
+    flush_fluid_l: float = Field(description="For so many flushes.")
+
+
+def water_left(question: WaterQuestion) -> WaterLeft:
+    """Water that stays in a waterless fill after some flushes, and how many it takes to get below MOST_WATER."""
+
+    def by_mass(flushes: int) -> float:
+        left = question.left_l / question.volume_l
+        water = question.left_is_water_share * left ** (flushes + 1)
+        mass = water * DENSITY_WATER_20C
+        return float(mass / (mass + (1.0 - water) * DENSITY_20C[WATERLESS]))
+
+    found = by_mass(question.flushes)
+    needed = next((n for n in range(11) if by_mass(n) < MOST_WATER), 11)
+    good = found < MOST_WATER
+    lead: Text = ["It comes to ", share(found), " of water by mass: "]
+    lead += (
+        ["below the usual limit of ", share(MOST_WATER), ". Measure it all the same."]
+        if good
+        else [
+            "too much; ",
+            f"{needed} {'flush' if needed == 1 else 'flushes'} or drier before filling brings it below ",
+            share(MOST_WATER),
+            ".",
+        ]
+    )
+    return WaterLeft(
+        lead=lead,
+        water_share=found,
+        good=good,
+        flushes_needed=needed,
+        flush_fluid_l=needed * (question.volume_l - question.left_l),
+    )
+
+
+class RefractometerQuestion(Part):
+    """One reading: a freezing point, or a strength."""
+
+    kind: GlycolKind = "ethylene_glycol"
+    freezing_c: Annotated[float | None, Field(ge=-60, le=0.5, title="Freezes at")] = None
+    strength: Annotated[float | None, Field(ge=0.0, le=0.70, title="Strength")] = None
+    error_k: Annotated[float, Field(ge=0.0, le=5.0, title="Error of the instrument")] = 1.0
+
+    @model_validator(mode="after")
+    def one_of_both(self) -> Self:
+        """A freezing point or a strength."""
+        if (self.freezing_c is None) == (self.strength is None):
+            raise PydanticCustomError("freezing_c", "Give a freezing point or a strength, one of both", {})
+        return self
+
+
+class Refractometer(Answer):
+    """What a reading says, both ways; the strength with the band that the instrument's error makes of it."""
+
+    lead: Text
+    freezes_c: float
+    strength: float
+    low: float
+    high: float
+
+
+def refractometer(question: RefractometerQuestion) -> Refractometer:
+    """Freezing point and strength of a mix, with its band.
+
+    Raises
+    ------
+    DomainError
+        If no mix freezes there.
+    """
+    kind = COOLANTS[question.kind]
+    most = float(mixing.strongest_fitted(kind))
+    if question.strength is not None:
+        if question.strength > most:
+            raise DomainError("strength", question.strength, 0.0, most, "m³/m³")
+        middle, found = question.strength, _freezes(kind, question.strength)
+        freezes = 0.0 if found is None else found
+    else:
+        freezes = min(float(question.freezing_c or 0.0), 0.0)
+        middle = float(mixing.strength_at_freezing(kind, kelvin(freezes)))
+    coldest = celsius(freezing_temperature(Coolant(np.asarray(kind), mass_fraction_from_volume(most, kind))))
+
+    def strength(at: float) -> float:
+        return float(mixing.strength_at_freezing(kind, kelvin(min(max(at, coldest), 0.0))))
+
+    low, high = strength(freezes + question.error_k), strength(freezes - question.error_k)
+    return Refractometer(
+        lead=[
+            "Freezes at ",
+            temperature(freezes),
+            ": ",
+            share(middle),
+            " by volume, between ",
+            share(low),
+            " and ",
+            share(high),
+            " for the instrument's error.",
+        ],
+        freezes_c=freezes,
+        strength=middle,
+        low=min(low, middle),
+        high=max(high, middle),
+    )

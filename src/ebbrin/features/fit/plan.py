@@ -1,0 +1,272 @@
+"""The work plan of a job: which steps, in which order, with which numbers of this build."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from ebbrin.bridge.units import LITRE, MM
+from ebbrin.build.build import Variant
+from ebbrin.build.fields import known
+from ebbrin.build.resolve import DERIVED
+from ebbrin.core.fit.order import Task, bridged, for_two, in_order
+from ebbrin.core.fit.places import must_go
+from ebbrin.features.fit.filling import lift_of
+from ebbrin.features.fit.mixing import Poured, for_the_fill
+from ebbrin.features.fit.situation import Situation
+from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
+from ebbrin.ground.marked import marked
+from ebbrin.ground.words import Answer, Measure, Text, pressure, temperature
+
+
+class Reading(Answer):
+    """Something to be read and written down."""
+
+    name: str
+    quantity: str
+
+
+class Moment(Answer):
+    """Something that happens while one waits, to be noted with one press."""
+
+    event: str
+    says: str
+
+
+class BadSign(Answer):
+    """What leaves the expected, and what is known of the cause then."""
+
+    text: Text
+    evidence: dict[str, str] = Field(
+        description="Observation and value, as the finding of a cause takes them."
+    )
+
+
+class IfSkipped(Answer):
+    """What is said at this step if an earlier one was left out."""
+
+    step: str
+    text: str
+
+
+class Step(Answer):
+    """One step of the plan."""
+
+    id: str
+    number: int
+    stage: Stage
+    title: Text
+    how: list[Text]
+    cautions: list[Text]
+    tools: list[str]
+    minutes: float
+    hands: int
+    after: list[str] = Field(description="Steps that must be done before.")
+    by_two: tuple[float, float, int] = Field(
+        description="With two people: minutes from the beginning to begin and end, and whose it is (1, 2; 0 for both)."
+    )
+    beside: list[str] = Field(description="Steps that the other one does meanwhile, two people at work.")
+    timer: TimerName | None
+    proof: ProofKind | None
+    reads: list[Reading]
+    events: list[Moment]
+    bad: list[BadSign]
+    if_skipped: list[IfSkipped]
+
+
+class PlanStage(Answer):
+    """A part of the job."""
+
+    stage: Stage
+    title: str
+    steps: int
+
+
+class Plan(Answer):
+    """The work plan."""
+
+    school: Literal["bad", "usual", "all"]
+    does: Text = Field(description="What the job is, in a sentence.")
+    steps: list[Step]
+    stages: list[PlanStage]
+    tools: list[str] = Field(description="All that the steps need, in the order of first use.")
+    minutes: float = Field(description="For one person, waiting included.")
+    minutes_by_two: float
+    unknown: list[str] = Field(description="Facts of the car that would change this plan and are not known.")
+
+
+def plan_of(so: Situation) -> Plan:
+    """The plan of a job."""
+    rows = {row.id: row for row in table().step}
+    holds = so.holds | ({"unknown"} if so.unknown else set())
+    kept = [name for name, row in rows.items() if wanted(row, frozenset(holds))]
+    after = bridged({name: row.after for name, row in rows.items()}, kept)
+    ordered = in_order([Task(name, rows[name].minutes, after[name], rows[name].hands) for name in kept])
+    slots = for_two(ordered)
+    numbers = numbers_of(so)
+    cautions = {row.id: marked(row.says, numbers) for row in table().caution}
+    there = {task.name for task in ordered}
+    later: dict[str, list[IfSkipped]] = {}
+    for row in (rows[task.name] for task in ordered):
+        for one in row.skipped:
+            if one.at in there:
+                later.setdefault(one.at, []).append(IfSkipped(step=row.id, text=one.says))
+
+    def beside(name: str) -> list[str]:
+        mine = slots[name]
+        return [
+            other
+            for other, slot in slots.items()
+            if other != name and slot.begins < mine.ends and mine.begins < slot.ends
+        ]
+
+    def step(number: int, task: Task) -> Step:
+        row, slot = rows[task.name], slots[task.name]
+        return Step(
+            id=row.id,
+            number=number,
+            stage=row.stage,
+            title=marked(row.title, numbers),
+            how=[marked(line, numbers) for line in row.how],
+            cautions=[cautions[name] for name in row.cautions],
+            tools=row.tools,
+            minutes=row.minutes,
+            hands=row.hands,
+            after=list(task.after),
+            by_two=(slot.begins, slot.ends, slot.hand),
+            beside=beside(row.id),
+            timer=row.timer,
+            proof=row.proof,
+            reads=[Reading(name=name, quantity=quantity) for name, quantity in row.reads],
+            events=[Moment(event=event, says=says) for event, says in row.events],
+            bad=[BadSign(text=marked(sign.says, numbers), evidence=sign.evidence) for sign in row.bad],
+            if_skipped=later.get(row.id, []),
+        )
+
+    steps = [step(number, task) for number, task in enumerate(ordered, 1)]
+    return Plan(
+        school=so.school,
+        does=_does(so),
+        steps=steps,
+        stages=[
+            PlanStage(stage=stage, title=title, steps=sum(one.stage == stage for one in steps))
+            for stage, title in STAGES.items()
+            if any(one.stage == stage for one in steps)
+        ],
+        tools=_tools([rows[task.name] for task in ordered]),
+        minutes=sum(task.minutes for task in ordered),
+        minutes_by_two=max((slot.ends for slot in slots.values()), default=0.0),
+        unknown=list(so.unknown),
+    )
+
+
+def _tools(rows: list[StepRow]) -> list[str]:
+    found: list[str] = []
+    for row in rows:
+        found += [tool for tool in row.tools if tool not in found]
+    return found
+
+
+SLOT_WORDS = {
+    "radiator": "radiator",
+    "fan": "fan",
+    "shroud": "shroud",
+    "pump": "pump",
+    "thermostat": "thermostat",
+    "fan_switch": "fan switch",
+    "cap": "cap",
+    "coolant": "coolant",
+}
+
+
+MORE = {
+    "core_cleaned": "core cleaned",
+    "core_flushed": "core flushed",
+    "front_sealed": "gaps around the core closed",
+}
+
+
+def _does(so: Situation) -> Text:
+    new = [SLOT_WORDS[slot] for slot in SLOT_WORDS if slot in so.new]
+    also = [name for name in ("hoses", "clamps", "belt") if name in so.also]
+    more = [words for name, words in MORE.items() if name in so.also]
+    names = [*new, *also]
+    if not names and more:
+        return [f"At “{so.standing.name}”: {', '.join(more)}."]
+    if not names:
+        return ["Nothing is to be changed: mark which variant stands in the car, or choose another one."]
+    listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    whence = (
+        f"From “{so.standing.name}” to “{so.chosen.name}”: "
+        if so.standing.id != so.chosen.id
+        else f"At “{so.chosen.name}”: "
+    )
+    return [f"{whence}new {listed}{''.join(f', {words}' for words in more)}."]
+
+
+def volume_of(variant: Variant) -> float:
+    """The fill of a variant [L], known or assumed."""
+    stated = variant.coolant.volume_l
+    return float(DERIVED["/coolant/volume_l"](variant) if stated is None else stated)
+
+
+def volume(litres: float) -> Measure:
+    """A volume, L."""
+    return Measure(quantity="volume", value=litres)
+
+
+def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
+    """What the steps say of this build; what it has not is left out."""
+    car, chosen = so.build.car, so.chosen
+    opens = known(chosen.thermostat, "opens_c")
+    limit = known(chosen.limits, "top_hose_c")
+    litres = volume_of(chosen)
+    poured = for_the_fill(so)
+    lowest = min(known(chosen.cap, "weakest_part_kpa"), known(so.standing.cap, "weakest_part_kpa"))
+    found: dict[str, Measure | str | Text] = {
+        "volume": volume(litres),
+        "opens": temperature(opens),
+        "open_by": temperature(opens + known(chosen.thermostat, "span_k")),
+        "danger": temperature(limit),
+        "lowest": pressure(lowest),
+        "pours": volume(poured.pours_l),
+        "open_way": "Filler open",
+        **_counted(car.fan_plugs, "fan_plugs", "plug"),
+        **_counted(car.block_drains, "block_drains", "plug"),
+        **_counted(car.bleed_screws, "bleed_screws", "screw"),
+        **_poured(poured),
+    }
+    if "pressure" in so.holds:
+        mark = known(chosen.cap, "pressure_kpa")
+        found["cap"] = pressure(min(mark, lowest))
+        found["reaches"] = pressure(mark)
+    if chosen.coolant.kind in ("ethylene_glycol", "propylene_glycol"):
+        found["mix"] = Measure(quantity="share", value=known(chosen.coolant, "glycol_vol_share"))
+    if chosen.air.fan.kind == "electric":
+        found["on"] = temperature(known(chosen.fan_switch, "on_c"))
+        found["off"] = temperature(known(chosen.fan_switch, "off_c"))
+    if so.unknown:
+        found["unknown"] = ", ".join(name.lower() for name in so.unknown)
+    if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:
+        runs = must_go(MM * car.outlet_height_mm, MM * car.filler_height_mm, LITRE * litres)
+        found["partly"] = volume(runs / LITRE)
+        found["pours"] = volume(runs / LITRE)
+    lift = lift_of(so.build, chosen)
+    if lift is not None and lift > 0.0:
+        found["lift"] = Measure(quantity="length", value=lift / MM)
+    return found
+
+
+def _counted(count: int | None, name: str, noun: str) -> dict[str, Measure | str | Text]:
+    if not count:
+        return {}
+    return {name: f"The one {noun}" if count == 1 else f"All {count} {noun}s"}
+
+
+def _poured(poured: Poured) -> dict[str, Measure | str | Text]:
+    found: dict[str, Measure | str | Text] = {}
+    if poured.concentrate_l is not None and poured.water_l is not None:
+        found["concentrate"] = [volume(poured.concentrate_l), " of concentrate"]
+        found["water"] = [volume(poured.water_l), " of distilled or deionised water"]
+    return found

@@ -1,0 +1,250 @@
+"""What a pressure hold and a cap tester say."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from ebbrin.bridge.to_core import coolant_from
+from ebbrin.bridge.units import HOUR, KILO, LITRE, kelvin, kilopascals
+from ebbrin.build.build import Build
+from ebbrin.build.fields import known
+from ebbrin.build.part import Identifier, Part
+from ebbrin.build.resolve import UnknownVariant
+from ebbrin.core.fit.hold import MATTERS, Held, Rig, held
+from ebbrin.core.media import air as atmosphere
+from ebbrin.features.fit.plan import volume_of
+from ebbrin.ground.words import Answer, Measure, Text, pressure
+
+MILLILITRES_PER_HOUR = 1e-6 / HOUR
+CAP_BELOW, CAP_HOLDS = 7.0, 0.85
+"""Common practice: a cap lets go within so many kPa below its mark, and keeps this share of it for a minute."""
+ADAPTER = "An adapter that leaks looks the same as a leak of the car: spray soapy water on it first."
+
+
+class GaugeReading(Part):
+    """One reading."""
+
+    at_s: Annotated[float, Field(ge=0, le=86400, title="Time since the first reading")]
+    pressure_kpa: Annotated[float, Field(ge=0, le=500, title="Pressure")]
+
+
+class HoldQuestion(Part):
+    """A pressure hold on one variant."""
+
+    build: Build
+    variant: Identifier
+    readings: Annotated[list[GaugeReading], Field(min_length=3, max_length=2000, title="Readings")]
+    start_c: Annotated[float | None, Field(ge=-30, le=110, title="Coolant at the start")] = None
+    end_c: Annotated[float | None, Field(ge=-30, le=110, title="Coolant at the end")] = None
+    resolution_kpa: Annotated[float, Field(ge=0.01, le=50, title="Step of the gauge")] = 2.0
+    thermometer_k: Annotated[float, Field(ge=0.05, le=10, title="Error of the thermometer")] = 0.5
+
+    @model_validator(mode="after")
+    def in_order(self) -> Self:
+        """Each reading is later than the one before."""
+        for number, (one, two) in enumerate(zip(self.readings, self.readings[1:], strict=False), 2):
+            if two.at_s <= one.at_s:
+                raise PydanticCustomError(
+                    "readings", "Reading {number} is not later than the one before", {"number": number}
+                )
+        return self
+
+
+class HoldResult(Answer):
+    """What a hold says."""
+
+    said: Literal["leaks", "seeps", "tight", "doubt", "fast"]
+    verdict: Literal["pass", "fail", "doubt"]
+    leak_ml_h: float = Field(
+        description="At the pressure of the beginning; below nothing where it rather rose."
+    )
+    low_ml_h: float = Field(description="Lower end of the 90 % band.")
+    high_ml_h: float
+    smallest_ml_h: float = Field(description="The smallest leak that this test could have seen.")
+    matters_ml_h: float = Field(description="What counts as a leak that matters (a choice).")
+    fall_kpa: float
+    by_cooling_kpa: float = Field(description="Of the fall, what cooling alone makes.")
+    lead: Text
+    notes: list[Text]
+    evidence: dict[str, str] = Field(description="What it is to the finding of a cause.")
+
+
+def hold(question: HoldQuestion) -> HoldResult:
+    """What the readings of a pressure hold say, temperature and give of the system taken off.
+
+    Raises
+    ------
+    UnknownVariant, DomainError
+    """
+    build = question.build
+    variant = next((v for v in build.variants if v.id == question.variant), None)
+    if variant is None:
+        raise UnknownVariant(question.variant)
+    filled = variant.coolant.model_copy(
+        update={
+            "glycol_vol_share": known(variant.coolant, "glycol_vol_share"),
+            "residual_water_share": known(variant.coolant, "residual_water_share"),
+        }
+    )
+    rig = Rig(
+        coolant_from(filled),
+        LITRE * volume_of(variant),
+        float(atmosphere.standard_pressure(build.site.altitude_m)),
+        KILO * question.resolution_kpa,
+        question.thermometer_k,
+    )
+    found = held(
+        rig,
+        np.array([r.at_s for r in question.readings]),
+        KILO * np.array([r.pressure_kpa for r in question.readings]),
+        None if question.start_c is None else float(kelvin(question.start_c)),
+        None if question.end_c is None else float(kelvin(question.end_c)),
+        float(kelvin(build.site.ambient_c)),
+    )
+    weakest = known(variant.cap, "weakest_part_kpa")
+    most = max(r.pressure_kpa for r in question.readings)
+    notes: list[Text] = [[ADAPTER]]
+    if question.start_c is None or question.end_c is None:
+        notes.append(
+            [
+                "Nobody measured the coolant's temperature at both ends: it counts as unchanged within a kelvin, which hides small leaks."
+            ]
+        )
+    if most > weakest:
+        notes.insert(
+            0,
+            [
+                "It was pumped above what the weakest part stands, ",
+                pressure(weakest),
+                ": let it down, and look at every seam.",
+            ],
+        )
+    return HoldResult(
+        said=found.said,
+        verdict={"tight": "pass", "seeps": "doubt", "doubt": "doubt"}.get(found.said, "fail"),
+        leak_ml_h=_ml_h(found.leak),
+        low_ml_h=_ml_h(found.low),
+        high_ml_h=_ml_h(found.high),
+        smallest_ml_h=_ml_h(found.smallest),
+        matters_ml_h=_ml_h(MATTERS),
+        fall_kpa=kilopascals(found.fall),
+        by_cooling_kpa=kilopascals(found.by_cooling),
+        lead=_lead(found),
+        notes=notes,
+        evidence=EVIDENCE.get(found.said, {}),
+    )
+
+
+EVIDENCE = {
+    "leaks": {"pressure_hold": "falls_slowly"},
+    "fast": {"pressure_hold": "falls_fast"},
+    "tight": {"pressure_hold": "holds"},
+}
+
+
+def _ml_h(leak: float) -> float:
+    return leak / MILLILITRES_PER_HOUR
+
+
+def _leak(leak: float) -> Measure:
+    return Measure(quantity="leak", value=_ml_h(leak))
+
+
+def _lead(found: Held) -> Text:
+    band: Text = ["between ", _leak(found.low), " and ", _leak(found.high)]
+    seen: Text = [" It could have seen no less than ", _leak(found.smallest), "."]
+    cooled: Text = (
+        [
+            "Of the fall of ",
+            pressure(kilopascals(found.fall)),
+            " cooling alone makes ",
+            pressure(kilopascals(found.by_cooling)),
+            ". ",
+        ]
+        if abs(found.by_cooling) >= 1000.0
+        else []
+    )
+    if found.said == "fast":
+        return [
+            "It falls fast: a large leak, or the adapter. Seat it once more and pump again before you look for more."
+        ]
+    if found.said == "leaks":
+        return [*cooled, "It leaks: ", _leak(found.leak), ", ", *band, ".", *seen]
+    if found.said == "seeps":
+        return [
+            *cooled,
+            "It seeps: ",
+            _leak(found.leak),
+            ", ",
+            *band,
+            ", less than what matters. Watch the level.",
+            *seen,
+        ]
+    if found.said == "tight":
+        return [*cooled, "Tight: no leak that matters.", *seen]
+    return [
+        *cooled,
+        "This test cannot tell: the leak may be anything ",
+        *band,
+        ". Hold it longer, cold through, and measure the temperature at both ends.",
+        *seen,
+    ]
+
+
+class CapQuestion(Part):
+    """A cap on a tester."""
+
+    mark_kpa: Annotated[float, Field(gt=0, le=250, title="Mark of the cap")]
+    lifts_kpa: Annotated[float, Field(ge=0, le=400, title="Lets go at")]
+    after_minute_kpa: Annotated[float | None, Field(ge=0, le=400, title="Left after a minute")] = None
+    return_valve: Literal["opens", "stuck"] | None = None
+
+
+class CapResult(Answer):
+    """What the tester says."""
+
+    verdict: Literal["pass", "fail", "doubt"]
+    lead: Text
+    evidence: dict[str, str]
+
+
+def cap(question: CapQuestion) -> CapResult:
+    """Whether a cap lets go at its mark, holds, and lets coolant back."""
+    mark, lifts = question.mark_kpa, question.lifts_kpa
+    wrong: list[Text] = []
+    evidence = {"cap_test": "holds_mark"}
+    if lifts < mark - CAP_BELOW:
+        wrong.append(["It lets go at ", pressure(lifts), ", too low for a mark of ", pressure(mark)])
+        evidence = {"cap_test": "opens_low"}
+    if lifts > mark:
+        wrong.append(["It holds up to ", pressure(lifts), ", above its mark of ", pressure(mark)])
+        evidence = {"cap_test": "does_not_open"}
+    if question.after_minute_kpa is not None and question.after_minute_kpa < CAP_HOLDS * lifts:
+        wrong.append(["It keeps only ", pressure(question.after_minute_kpa), " after a minute"])
+        evidence = {"cap_test": "opens_low"}
+    if question.return_valve == "stuck":
+        wrong.append(["Its return valve sticks"])
+        evidence = {"cap_test": "return_valve_dead"}
+    if wrong:
+        lead: Text = []
+        for number, text in enumerate(wrong):
+            lead += [*([". "] if number else []), *text]
+        return CapResult(verdict="fail", lead=[*lead, ". A new one."], evidence=evidence)
+    open_: list[str] = []
+    if question.after_minute_kpa is None:
+        open_.append("whether it holds for a minute")
+    if question.return_valve is None:
+        open_.append("whether its return valve opens")
+    if open_:
+        return CapResult(
+            verdict="doubt",
+            lead=["It lets go at its mark. Not looked at: ", " and ".join(open_), "."],
+            evidence={},
+        )
+    return CapResult(
+        verdict="pass", lead=["It lets go at its mark, holds, and lets coolant back."], evidence=evidence
+    )

@@ -1,0 +1,206 @@
+"""The routes of fitting, filling and proving, and of the jobs that are kept."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import AsyncIterator
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Query, Request
+from pydantic import Field
+from starlette.responses import PlainTextResponse, Response, StreamingResponse
+
+from ebbrin.build.build import Build
+from ebbrin.build.part import Identifier, Part, Words
+from ebbrin.features.fit.filling import Filling, FillQuestion, filling
+from ebbrin.features.fit.jobs import Entries, JobBody, Jobs, NewJob
+from ebbrin.features.fit.mixing import (
+    Mix,
+    MixQuestion,
+    Refractometer,
+    RefractometerQuestion,
+    WaterLeft,
+    WaterQuestion,
+    mix,
+    refractometer,
+    water_left,
+)
+from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
+from ebbrin.features.fit.plan import Plan, plan_of
+from ebbrin.features.fit.proving import CapQuestion, CapResult, HoldQuestion, HoldResult, cap, hold
+from ebbrin.features.fit.situation import School, situation
+from ebbrin.features.shelf import ShelfPart, ShelfService
+from ebbrin.ground.errors import Busy
+from ebbrin.ground.lanes import lanes
+from ebbrin.ground.problems import possible
+
+router = APIRouter(prefix="/api/v1")
+MOST_WATCHERS = 60
+STILL_THERE = 15.0  # s between signs of life on a stream
+STREAM_ENDS = 600.0  # s; the browser opens a new one by itself
+
+
+class FitQuestion(Part):
+    """A job: to which variant, by which school. What stands in the car is said by the build."""
+
+    build: Build
+    variant: Identifier
+    school: School = Field(default="usual")
+
+
+def _jobs(request: Request) -> Jobs:
+    jobs: Jobs = request.app.state.jobs
+    return jobs
+
+
+def _shelf(request: Request) -> ShelfService:
+    shelf: ShelfService = request.app.state.shelf
+    return shelf
+
+
+KeptJobs = Annotated[Jobs, Depends(_jobs)]
+Shelf = Annotated[ShelfService, Depends(_shelf)]
+
+
+@router.post("/fit/plan", responses=possible(404, 413, 422, 503))
+async def work_plan(question: FitQuestion, request: Request) -> Plan:
+    """The work plan from the variant that stands in the car to the chosen one. Stores nothing."""
+    asked = lambda: plan_of(situation(question.build, question.variant, question.school))  # noqa: E731
+    return await lanes(request).answers.run(request, asked)
+
+
+def _listed(question: FitQuestion, shelf: ShelfService) -> PartsList:
+    given, own = shelf.parts()
+    parts: list[ShelfPart] = [*own, *given]
+    return parts_list(question.build, question.variant, question.school, parts)
+
+
+@router.post("/fit/parts", responses=possible(404, 413, 422, 503))
+async def parts(question: FitQuestion, request: Request, shelf: Shelf) -> PartsList:
+    """Parts and materials of a job, with prices of the shelf."""
+    return await lanes(request).answers.run(request, _listed, question, shelf)
+
+
+@router.post("/fit/parts/csv", responses=possible(404, 413, 422, 503), response_class=PlainTextResponse)
+async def parts_csv(
+    question: FitQuestion,
+    request: Request,
+    shelf: Shelf,
+    currency: Annotated[Words, Query(max_length=8)] = "",
+) -> str:
+    """The same as CSV."""
+    return await lanes(request).answers.run(request, lambda: as_csv(_listed(question, shelf), currency))
+
+
+@router.post("/fit/mix", responses=possible(413, 422, 503))
+def what_to_pour(question: MixQuestion) -> Mix:
+    """What to pour for a wanted strength; an impossible wish is answered with what is possible."""
+    return mix(question)
+
+
+@router.post("/fit/water-left", responses=possible(413, 422, 503))
+def water_in_waterless(question: WaterQuestion) -> WaterLeft:
+    """Water that stays where a waterless coolant goes in."""
+    return water_left(question)
+
+
+@router.post("/fit/refractometer", responses=possible(413, 422, 503))
+def read_refractometer(question: RefractometerQuestion) -> Refractometer:
+    """Freezing point and strength, both ways, with the instrument's error."""
+    return refractometer(question)
+
+
+@router.post("/fit/filling", responses=possible(404, 413, 422, 503))
+async def what_to_expect(question: FillQuestion, request: Request) -> Filling:
+    """What the first runs of a build should look like, by its own drives, and which way of filling works."""
+    return await lanes(request).drives.run(request, filling, question)
+
+
+@router.post("/fit/hold", responses=possible(404, 413, 422, 503))
+async def pressure_hold(question: HoldQuestion, request: Request) -> HoldResult:
+    """What the readings of a pressure hold say."""
+    return await lanes(request).answers.run(request, hold, question)
+
+
+@router.post("/fit/cap", responses=possible(413, 422, 503))
+def cap_tester(question: CapQuestion) -> CapResult:
+    """What a cap tester says."""
+    return cap(question)
+
+
+@router.get("/builds/{build_id}/jobs", responses=possible(422, 503))
+def list_jobs(build_id: UUID, jobs: KeptJobs) -> list[JobBody]:
+    """The jobs of a build, the newest first."""
+    return jobs.listed(build_id)
+
+
+@router.post("/builds/{build_id}/jobs", status_code=201, responses=possible(404, 409, 413, 422, 503))
+def begin_job(build_id: UUID, job: NewJob, jobs: KeptJobs) -> JobBody:
+    """Begin a job of a build; the same id again is the same job."""
+    return jobs.begin(job, build_id)
+
+
+@router.get(
+    "/builds/{build_id}/jobs/news",
+    responses={200: {"content": {"text/event-stream": {}}}, **possible(422, 503)},
+    response_class=StreamingResponse,
+)
+async def watch_jobs(build_id: UUID, jobs: KeptJobs) -> StreamingResponse:
+    """Server-sent events: one whenever something was added to a job of this build."""
+    if jobs.bell.watchers >= MOST_WATCHERS:
+        raise Busy(30)
+    queue = jobs.bell.watch(build_id)
+
+    async def stream() -> AsyncIterator[str]:
+        loop = asyncio.get_running_loop()
+        ends = loop.time() + STREAM_ENDS
+        try:
+            yield "retry: 2000\nevent: here\ndata: 0\n\n"
+            while loop.time() < ends:
+                try:
+                    number = await asyncio.wait_for(queue.get(), STILL_THERE)
+                except TimeoutError:
+                    yield ": still there\n\n"
+                    continue
+                yield f"event: added\ndata: {number}\n\n"
+        finally:
+            jobs.bell.leave(build_id, queue)
+
+    return StreamingResponse(stream(), media_type="text/event-stream")
+
+
+@router.post("/jobs/{job_id}/entries", responses=possible(404, 409, 413, 422, 503))
+def add_entries(job_id: UUID, added: Entries, jobs: KeptJobs) -> JobBody:
+    """Add what was done; an entry that is there already is left as it is."""
+    return jobs.add(job_id, added.entries)
+
+
+@router.put(
+    "/builds/{build_id}/photos/{photo_id}",
+    status_code=204,
+    responses=possible(404, 409, 413, 422, 503),
+    openapi_extra={
+        "requestBody": {
+            "content": {"image/jpeg": {"schema": {"type": "string", "format": "binary"}}},
+            "required": True,
+        }
+    },
+)
+async def keep_photo(build_id: UUID, photo_id: UUID, request: Request, jobs: KeptJobs) -> Response:
+    """Keep a photo: JPEG, PNG or WebP. It is made small, and stripped of place and serial numbers."""
+    raw = await request.body()
+    await lanes(request).files.run(request, jobs.keep_photo, photo_id, build_id, raw)
+    return Response(status_code=204)
+
+
+@router.get(
+    "/photos/{photo_id}",
+    responses={200: {"content": {"image/jpeg": {}}}, **possible(404, 422, 503)},
+    response_class=Response,
+)
+def show_photo(photo_id: UUID, jobs: KeptJobs) -> Response:
+    """A photo."""
+    # It never changes under its id.
+    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+    return Response(jobs.photo(photo_id), media_type="image/jpeg", headers=headers)

@@ -100,6 +100,8 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
     """Bring the schema up, after a backup where it changes, and load the demo into a new one."""
     from ebbrin.app import backup
     from ebbrin.app.schema import NewerSchema, knows_schema, migrate, newest_schema
+    from ebbrin.features.fit.demo import load_demo_jobs
+    from ebbrin.features.fit.jobs import Jobs
     from ebbrin.features.workshop.service import BuildService
     from ebbrin.ground.errors import StoreBroken, StoreError
     from ebbrin.ground.store import Database
@@ -121,6 +123,7 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
             _damaged(f"the table {', '.join(missing)} is missing")
             return
         added = BuildService(database).load_demo_when_new()
+        load_demo_jobs(Jobs(database), added)
     except StoreBroken as error:
         _damaged(error.what)
         return
@@ -134,7 +137,7 @@ def _prepare(state: Path, cluster: Cluster, url: str) -> None:
         raise StartError(f"schema: {error}") from error
     finally:
         database.close()
-    say("schema       up to date" + (f", demo workshop loaded ({added} builds)" if added else ""))
+    say("schema       up to date" + (f", demo workshop loaded ({len(added)} builds)" if added else ""))
 
 
 def _damaged(what: str) -> None:
@@ -251,6 +254,8 @@ def fresh(state: Path) -> None:
     """Set the demo data back, after asking, and after a backup."""
     from ebbrin.app import backup
     from ebbrin.app.schema import NewerSchema, migrate
+    from ebbrin.features.fit.demo import load_demo_jobs
+    from ebbrin.features.fit.jobs import Jobs
     from ebbrin.features.workshop.service import BuildService
     from ebbrin.ground.store import Database
 
@@ -276,7 +281,9 @@ def fresh(state: Path) -> None:
         except (BackupError, NewerSchema) as error:
             raise StartError(f"nothing was changed: {error}") from error
         database = Database(url)
-        say(f"demo         workshop set back ({BuildService(database).reset_to_demo()} builds)")
+        back = BuildService(database).reset_to_demo()
+        load_demo_jobs(Jobs(database), back)
+        say(f"demo         workshop set back ({len(back)} builds)")
         database.close()
 
 

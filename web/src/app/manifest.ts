@@ -7,6 +7,7 @@ import { causePlace } from '../views/cause/place';
 import { comparePlace } from '../views/compare/place';
 import { describePlace } from '../views/describe/place';
 import { drivePlace } from '../views/drive/place';
+import { fitPlace } from '../views/fit/place';
 import { historyPlace } from '../views/history/place';
 import { loopPlace } from '../views/loop/place';
 import { sizePlace } from '../views/size/place';
@@ -18,6 +19,7 @@ export const places: readonly Place[] = [
   loopPlace,
   sizePlace,
   drivePlace,
+  fitPlace,
   causePlace,
   rowsPlace,
   casePlace,

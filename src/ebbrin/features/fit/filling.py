@@ -48,6 +48,14 @@ class FillSchool(Answer):
     text: Text
 
 
+class TopUp(Answer):
+    """Coolant that goes in once the thermostat has opened."""
+
+    likely_l: float
+    least_l: float
+    most_l: float
+
+
 class Filling(Answer):
     """What to expect of the first run, and of the second one under the cap. A time is null where it does not come about
     within 90 minutes at that speed on that day."""
@@ -59,9 +67,7 @@ class Filling(Answer):
     lower_warm: TimeBand | None
     fan_on: TimeBand | None
     fan_off: TimeBand | None
-    tops_up_l: tuple[float, float, float] = Field(
-        description="Likely, least and most that goes in once it has opened."
-    )
+    tops_up: TopUp
     hottest_c: float
     boils_open: bool
     reaches_kpa: float = Field(description="Gauge pressure that the second run under the cap reaches.")
@@ -106,7 +112,7 @@ def filling(question: FillQuestion) -> Filling:
         lower_warm=_band(found.lower_warm),
         fan_on=_band(found.fan_on),
         fan_off=_band(found.fan_off),
-        tops_up_l=(tops.likely / LITRE, tops.low / LITRE, tops.high / LITRE),
+        tops_up=TopUp(likely_l=tops.likely / LITRE, least_l=tops.low / LITRE, most_l=tops.high / LITRE),
         hottest_c=celsius(found.hottest.likely),
         boils_open=found.boils_open,
         reaches_kpa=kilopascals(second.pressure),

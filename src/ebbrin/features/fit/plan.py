@@ -20,7 +20,7 @@ from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, pressure, temperature
 
 
-class Reading(Answer):
+class StepReading(Answer):
     """Something to be read and written down."""
 
     name: str
@@ -50,7 +50,15 @@ class IfSkipped(Answer):
     text: str
 
 
-class Step(Answer):
+class ByTwo(Answer):
+    """When a step is done by two people [min from the beginning], and whose it is: 1, 2, or 0 for both."""
+
+    begins: float
+    ends: float
+    hand: int
+
+
+class PlanStep(Answer):
     """One step of the plan."""
 
     id: str
@@ -63,13 +71,11 @@ class Step(Answer):
     minutes: float
     hands: int
     after: list[str] = Field(description="Steps that must be done before.")
-    by_two: tuple[float, float, int] = Field(
-        description="With two people: minutes from the beginning to begin and end, and whose it is (1, 2; 0 for both)."
-    )
+    by_two: ByTwo
     beside: list[str] = Field(description="Steps that the other one does meanwhile, two people at work.")
     timer: TimerName | None
     proof: ProofKind | None
-    reads: list[Reading]
+    reads: list[StepReading]
     events: list[Moment]
     bad: list[BadSign]
     if_skipped: list[IfSkipped]
@@ -88,7 +94,7 @@ class Plan(Answer):
 
     school: Literal["bad", "usual", "all"]
     does: Text = Field(description="What the job is, in a sentence.")
-    steps: list[Step]
+    steps: list[PlanStep]
     stages: list[PlanStage]
     tools: list[str] = Field(description="All that the steps need, in the order of first use.")
     minutes: float = Field(description="For one person, waiting included.")
@@ -96,12 +102,22 @@ class Plan(Answer):
     unknown: list[str] = Field(description="Facts of the car that would change this plan and are not known.")
 
 
+def waits(rows: dict[str, StepRow], kept: list[str]) -> dict[str, tuple[str, ...]]:
+    """What each kept step waits for among the kept ones."""
+    after = bridged({name: row.after for name, row in rows.items()}, kept)
+    there = set(kept)
+    return {
+        name: (*before, *(one for one in rows[name].only_after if one in there and one not in before))
+        for name, before in after.items()
+    }
+
+
 def plan_of(so: Situation) -> Plan:
     """The plan of a job."""
     rows = {row.id: row for row in table().step}
     holds = so.holds | ({"unknown"} if so.unknown else set())
     kept = [name for name, row in rows.items() if wanted(row, frozenset(holds))]
-    after = bridged({name: row.after for name, row in rows.items()}, kept)
+    after = waits(rows, kept)
     ordered = in_order([Task(name, rows[name].minutes, after[name], rows[name].hands) for name in kept])
     slots = for_two(ordered)
     numbers = numbers_of(so)
@@ -121,9 +137,9 @@ def plan_of(so: Situation) -> Plan:
             if other != name and slot.begins < mine.ends and mine.begins < slot.ends
         ]
 
-    def step(number: int, task: Task) -> Step:
+    def step(number: int, task: Task) -> PlanStep:
         row, slot = rows[task.name], slots[task.name]
-        return Step(
+        return PlanStep(
             id=row.id,
             number=number,
             stage=row.stage,
@@ -134,11 +150,11 @@ def plan_of(so: Situation) -> Plan:
             minutes=row.minutes,
             hands=row.hands,
             after=list(task.after),
-            by_two=(slot.begins, slot.ends, slot.hand),
+            by_two=ByTwo(begins=slot.begins, ends=slot.ends, hand=slot.hand),
             beside=beside(row.id),
             timer=row.timer,
             proof=row.proof,
-            reads=[Reading(name=name, quantity=quantity) for name, quantity in row.reads],
+            reads=[StepReading(name=name, quantity=quantity) for name, quantity in row.reads],
             events=[Moment(event=event, says=says) for event, says in row.events],
             bad=[BadSign(text=marked(sign.says, numbers), evidence=sign.evidence) for sign in row.bad],
             if_skipped=later.get(row.id, []),
@@ -261,7 +277,8 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
 def _counted(count: int | None, name: str, noun: str) -> dict[str, Measure | str | Text]:
     if not count:
         return {}
-    return {name: f"The one {noun}" if count == 1 else f"All {count} {noun}s"}
+    many = {1: f"The one {noun}", 2: f"Both {noun}s"}
+    return {name: many.get(count, f"All {count} {noun}s")}
 
 
 def _poured(poured: Poured) -> dict[str, Measure | str | Text]:

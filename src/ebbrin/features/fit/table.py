@@ -57,6 +57,7 @@ class StepRow(Row):
     minutes: float
     stage: Stage
     after: list[str] = []
+    only_after: list[str] = []
     needs: list[str] = []
     cautions: list[str] = []
     tools: list[str] = []

@@ -217,18 +217,15 @@ class BuildService:
             Settings(session).put(name, value)
             return Settings(session).all()
 
-    def load_demo_when_new(self) -> int:
-        """Store the demo workshop if there is no build at all; how many were stored."""
+    def load_demo_when_new(self) -> dict[UUID, Build]:
+        """Store the demo workshop if there is no build at all; what was stored, by its ids."""
         with self._database.session() as session:
             builds = Builds(session)
             if builds.any():
-                return 0
-            demo = demo_builds()
-            for build in demo:
-                builds.add(build.model_dump(mode="json"))
-            return len(demo)
+                return {}
+            return {builds.add(build.model_dump(mode="json")).build_id: build for build in demo_builds()}
 
-    def reset_to_demo(self) -> int:
+    def reset_to_demo(self) -> dict[UUID, Build]:
         """Remove every build and store the demo workshop again."""
         with self._database.session() as session:
             Builds(session).remove_all()

@@ -12,7 +12,7 @@ export const Field = memo(function Field({ path }: { readonly path: string }) {
   const relevant = useSession((s) => isRelevant(s.build, path));
   if (!relevant) return null;
   const spec = fieldSpec(path);
-  if (spec.quantity === 'choice') return <ChoiceField path={path} />;
+  if (spec.quantity === 'choice' || spec.quantity === 'fact') return <ChoiceField path={path} />;
   if (spec.quantity === 'switch') return <SwitchField path={path} />;
   if (spec.quantity === 'curve') return <CurveField path={path} />;
   return <NumberField path={path} />;
@@ -116,7 +116,8 @@ function placeholder(path: string, assumed: unknown, units: Units): string {
 function ChoiceField({ path }: { readonly path: string }) {
   const id = useId();
   const spec = fieldSpec(path);
-  const value = useSession((s) => valueAt(s.build, path)) as string;
+  const open = spec.quantity === 'fact';
+  const value = useSession((s) => valueAt(s.build, path)) as string | null | undefined;
   const setValue = useSession((s) => s.setValue);
   return (
     <Box>
@@ -124,11 +125,12 @@ function ChoiceField({ path }: { readonly path: string }) {
       <Select
         id={id}
         marginBlock="1"
-        value={value}
+        value={value ?? ''}
         aria-describedby={`${id}-help`}
         data-path={path}
-        onChange={(event) => setValue(path, event.target.value)}
+        onChange={(event) => setValue(path, event.target.value || null)}
       >
+        {open && <option value="">don’t know</option>}
         {Object.entries(spec.labels ?? {}).map(([key, label]) => (
           <option key={key} value={key}>
             {label}

@@ -14,17 +14,28 @@ import {
   driveEachFault,
   listBuilds,
   listCases,
+  listJobs,
   listRevisions,
   newestSizing,
   openRevision,
   readCurves,
+  readFilling,
   readHealth,
+  readParts,
+  readPlan,
   readSettings,
   readShelf,
   testCards,
 } from './client';
 import { counted } from './counted';
-import type { Build, DiagnosisQuestion, Drive, RevisionHeading } from './types';
+import type {
+  Build,
+  DiagnosisQuestion,
+  Drive,
+  FillQuestion,
+  FitSchool,
+  RevisionHeading,
+} from './types';
 
 const JUDGED_SOON = 250; // ms
 
@@ -181,5 +192,47 @@ export const casesQuery = (build: string | null) =>
     queryKey: ['cases', build],
     queryFn: ({ signal }) => listCases(build, signal),
     refetchInterval: 10_000,
+    ...patient,
+  });
+
+const bare = (build: Build): Build => ({ ...build, drives: [] });
+
+/** The work plan to a variant. */
+export const planQuery = (build: Build, variant: string, school: FitSchool) =>
+  queryOptions({
+    queryKey: ['fit', 'plan', variant, school, counted(build)],
+    queryFn: ({ signal }) => readPlan({ build: bare(build), variant, school }, signal),
+    placeholderData: keepPreviousData,
+    ...patient,
+    gcTime: 0,
+  });
+
+/** Parts and materials of the same job. */
+export const partsQuery = (build: Build, variant: string, school: FitSchool) =>
+  queryOptions({
+    queryKey: ['fit', 'parts', variant, school, counted(build)],
+    queryFn: ({ signal }) => readParts({ build: bare(build), variant, school }, signal),
+    placeholderData: keepPreviousData,
+    ...patient,
+    gcTime: 0,
+  });
+
+/** What the first runs of a variant should look like. */
+export const fillingQuery = (build: Build, day: Omit<FillQuestion, 'build'>) =>
+  queryOptions({
+    queryKey: ['fit', 'filling', day, counted(build)],
+    queryFn: ({ signal }) => readFilling({ ...day, build: bare(build) }, signal),
+    placeholderData: keepPreviousData,
+    ...patient,
+    gcTime: 0,
+  });
+
+/** The jobs of a build; its news ask again. */
+export const jobsQuery = (build: string) =>
+  queryOptions({
+    queryKey: ['jobs', build],
+    queryFn: ({ signal }) => listJobs(build, signal),
+    staleTime: 0,
+    refetchInterval: 60_000,
     ...patient,
   });

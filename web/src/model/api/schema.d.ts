@@ -1460,6 +1460,18 @@ export interface components {
             worst_case: string | null;
         };
         /**
+         * ByTwo
+         * @description When a step is done by two people [min from the beginning], and whose it is: 1, 2, or 0 for both.
+         */
+        ByTwo: {
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
+            /** Hand */
+            hand: number;
+        };
+        /**
          * Cap
          * @description The pressure cap and what the system stands.
          */
@@ -1727,7 +1739,7 @@ export interface components {
             /** Question */
             question: string;
             /** Read */
-            read: components["schemas"]["ebbrin__features__cause__cards__Reading"][];
+            read: components["schemas"]["Reading"][];
             /** Steps */
             steps: (string | components["schemas"]["Measure"])[][];
             /**
@@ -2645,7 +2657,7 @@ export interface components {
              */
             best: number;
             /** Best Order */
-            best_order: components["schemas"]["ebbrin__features__cause__trainer__Step"][];
+            best_order: components["schemas"]["Step"][];
             /** Missed */
             missed: (string | components["schemas"]["Measure"])[][];
             /** Right */
@@ -2661,7 +2673,7 @@ export interface components {
              */
             spent: number;
             /** Steps */
-            steps: components["schemas"]["ebbrin__features__cause__trainer__Step"][];
+            steps: components["schemas"]["Step"][];
             /** Titles */
             titles: (string | components["schemas"]["Measure"])[][];
             /** Truth */
@@ -3322,15 +3334,7 @@ export interface components {
             says: (string | components["schemas"]["Measure"])[][];
             /** Schools */
             schools: components["schemas"]["FillSchool"][];
-            /**
-             * Tops Up L
-             * @description Likely, least and most that goes in once it has opened.
-             */
-            tops_up_l: [
-                number,
-                number,
-                number
-            ];
+            tops_up: components["schemas"]["TopUp"];
             upper_warm: components["schemas"]["TimeBand"] | null;
         };
         /**
@@ -4351,7 +4355,7 @@ export interface components {
             /** Stages */
             stages: components["schemas"]["PlanStage"][];
             /** Steps */
-            steps: components["schemas"]["ebbrin__features__fit__plan__Step"][];
+            steps: components["schemas"]["PlanStep"][];
             /**
              * Tools
              * @description All that the steps need, in the order of first use.
@@ -4377,6 +4381,56 @@ export interface components {
             steps: number;
             /** Title */
             title: string;
+        };
+        /**
+         * PlanStep
+         * @description One step of the plan.
+         */
+        PlanStep: {
+            /**
+             * After
+             * @description Steps that must be done before.
+             */
+            after: string[];
+            /** Bad */
+            bad: components["schemas"]["BadSign"][];
+            /**
+             * Beside
+             * @description Steps that the other one does meanwhile, two people at work.
+             */
+            beside: string[];
+            by_two: components["schemas"]["ByTwo"];
+            /** Cautions */
+            cautions: (string | components["schemas"]["Measure"])[][];
+            /** Events */
+            events: components["schemas"]["Moment"][];
+            /** Hands */
+            hands: number;
+            /** How */
+            how: (string | components["schemas"]["Measure"])[][];
+            /** Id */
+            id: string;
+            /** If Skipped */
+            if_skipped: components["schemas"]["IfSkipped"][];
+            /** Minutes */
+            minutes: number;
+            /** Number */
+            number: number;
+            /** Proof */
+            proof: ("hold" | "cap" | "first_cycle" | "second_cycle" | "strength" | "road" | "cold_morning" | "clamps") | null;
+            /** Reads */
+            reads: components["schemas"]["StepReading"][];
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "drain" | "out" | "bench" | "in" | "fill" | "prove" | "after";
+            /** Timer */
+            timer: ("opens" | "fan_on" | "safe" | "second" | "hold" | "vent_run") | null;
+            /** Title */
+            title: (string | components["schemas"]["Measure"])[];
+            /** Tools */
+            tools: string[];
         };
         /**
          * PlannedFor
@@ -4645,6 +4699,16 @@ export interface components {
              * @description Across the car, fins only.
              */
             width_mm?: number | null;
+        };
+        /**
+         * Reading
+         * @description Something that is read off an instrument.
+         */
+        Reading: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
         };
         /**
          * RecordingImport
@@ -5202,6 +5266,35 @@ export interface components {
             text: string;
         };
         /**
+         * Step
+         * @description What one look told: the true causes' chance to be there, all of them together, before and after it.
+         */
+        Step: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /**
+             * Cost
+             * @description Minutes, money and danger counted in.
+             */
+            cost: number;
+            /** Observation */
+            observation: string;
+            /** Said */
+            said: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * StepReading
+         * @description Something to be read and written down.
+         */
+        StepReading: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * StoredBuild
          * @description A build with the revision that it stands at.
          */
@@ -5445,6 +5538,18 @@ export interface components {
              * @description Null where the limit is never reached.
              */
             time_to_limit_s: number | null;
+        };
+        /**
+         * TopUp
+         * @description Coolant that goes in once the thermostat has opened.
+         */
+        TopUp: {
+            /** Least L */
+            least_l: number;
+            /** Likely L */
+            likely_l: number;
+            /** Most L */
+            most_l: number;
         };
         /**
          * Uncertainty
@@ -5786,103 +5891,6 @@ export interface components {
              * @description What grille, core and exit take, less ram and the lift of warm air.
              */
             resistance: components["schemas"]["PressurePoint"][];
-        };
-        /**
-         * Reading
-         * @description Something that is read off an instrument.
-         */
-        ebbrin__features__cause__cards__Reading: {
-            /** Name */
-            name: string;
-            /** Quantity */
-            quantity: string;
-        };
-        /**
-         * Step
-         * @description What one look told: the true causes' chance to be there, all of them together, before and after it.
-         */
-        ebbrin__features__cause__trainer__Step: {
-            /** After */
-            after: number;
-            /** Before */
-            before: number;
-            /**
-             * Cost
-             * @description Minutes, money and danger counted in.
-             */
-            cost: number;
-            /** Observation */
-            observation: string;
-            /** Said */
-            said: (string | components["schemas"]["Measure"])[];
-        };
-        /**
-         * Reading
-         * @description Something to be read and written down.
-         */
-        ebbrin__features__fit__plan__Reading: {
-            /** Name */
-            name: string;
-            /** Quantity */
-            quantity: string;
-        };
-        /**
-         * Step
-         * @description One step of the plan.
-         */
-        ebbrin__features__fit__plan__Step: {
-            /**
-             * After
-             * @description Steps that must be done before.
-             */
-            after: string[];
-            /** Bad */
-            bad: components["schemas"]["BadSign"][];
-            /**
-             * Beside
-             * @description Steps that the other one does meanwhile, two people at work.
-             */
-            beside: string[];
-            /**
-             * By Two
-             * @description With two people: minutes from the beginning to begin and end, and whose it is (1, 2; 0 for both).
-             */
-            by_two: [
-                number,
-                number,
-                number
-            ];
-            /** Cautions */
-            cautions: (string | components["schemas"]["Measure"])[][];
-            /** Events */
-            events: components["schemas"]["Moment"][];
-            /** Hands */
-            hands: number;
-            /** How */
-            how: (string | components["schemas"]["Measure"])[][];
-            /** Id */
-            id: string;
-            /** If Skipped */
-            if_skipped: components["schemas"]["IfSkipped"][];
-            /** Minutes */
-            minutes: number;
-            /** Number */
-            number: number;
-            /** Proof */
-            proof: ("hold" | "cap" | "first_cycle" | "second_cycle" | "strength" | "road" | "cold_morning" | "clamps") | null;
-            /** Reads */
-            reads: components["schemas"]["ebbrin__features__fit__plan__Reading"][];
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "ready" | "drain" | "out" | "bench" | "in" | "fill" | "prove" | "after";
-            /** Timer */
-            timer: ("opens" | "fan_on" | "safe" | "second" | "hold" | "vent_run") | null;
-            /** Title */
-            title: (string | components["schemas"]["Measure"])[];
-            /** Tools */
-            tools: string[];
         };
     };
     responses: never;

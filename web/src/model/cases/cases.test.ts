@@ -11,7 +11,7 @@ vi.mock('../api/client', async (original) => ({
 }));
 
 import { AwayError, ProblemError } from '../api/client';
-import { useCases } from './kept';
+import { storedCase, useCases } from './kept';
 import { standingOf } from './standing';
 
 let made = 0;
@@ -56,7 +56,7 @@ describe('what is found is kept until the server has it', () => {
   beforeEach(() => {
     vi.useFakeTimers();
     localStorage.clear();
-    useCases.setState({ cases: {}, away: false, refused: null, keeps: true });
+    useCases.setState({ journals: {}, away: false, refused: null, keeps: true });
     server.beginCase.mockReset().mockImplementation((id: string) => Promise.resolve(body(id, [])));
     server.sendFindings
       .mockReset()
@@ -71,8 +71,8 @@ describe('what is found is kept until the server has it', () => {
     await vi.runAllTimersAsync();
     expect(server.beginCase).toHaveBeenCalledOnce();
     expect(server.sendFindings).toHaveBeenCalledOnce();
-    expect(useCases.getState().cases[id]?.unsent).toEqual([]);
-    expect(useCases.getState().cases[id]?.findings).toHaveLength(1);
+    expect(useCases.getState().journals[id]?.unsent).toEqual([]);
+    expect(useCases.getState().journals[id]?.entries).toHaveLength(1);
   });
 
   it('keeps on while the server is away, under the same ids', async () => {
@@ -89,7 +89,7 @@ describe('what is found is kept until the server has it', () => {
     );
     expect(sent).toHaveLength(2);
     expect(sent[0]).toEqual(sent[1]);
-    expect(useCases.getState().cases[id]?.unsent).toEqual([]);
+    expect(useCases.getState().journals[id]?.unsent).toEqual([]);
   });
 
   it('says what the server refused and loses nothing', async () => {
@@ -99,7 +99,7 @@ describe('what is found is kept until the server has it', () => {
     useCases.getState().add(id, { kind: 'note', note: 'kept' });
     await vi.advanceTimersByTimeAsync(10);
     expect(useCases.getState().refused).toBe('This case is full.');
-    expect(useCases.getState().cases[id]?.unsent).toHaveLength(1);
+    expect(useCases.getState().journals[id]?.unsent).toHaveLength(1);
   });
 
   it('begins anew what the server no longer knows, under the same ids', async () => {
@@ -129,8 +129,8 @@ describe('what is found is kept until the server has it', () => {
     const other = useCases.getState().begin(null);
     useCases.getState().add(other, { kind: 'note', note: 'sent' });
     await vi.runAllTimersAsync();
-    expect(useCases.getState().cases[other]?.unsent).toEqual([]);
-    expect(useCases.getState().cases[lost]?.unsent).toHaveLength(1);
+    expect(useCases.getState().journals[other]?.unsent).toEqual([]);
+    expect(useCases.getState().journals[lost]?.unsent).toHaveLength(1);
     expect(useCases.getState().refused).toBeNull();
   });
 
@@ -139,9 +139,9 @@ describe('what is found is kept until the server has it', () => {
     const id = useCases.getState().begin(null);
     useCases.getState().add(id, { kind: 'seen', observation: 'belt', value: 'tight' });
     await vi.advanceTimersByTimeAsync(10);
-    useCases.getState().adopt([body(id, [seen('fuse', 'open')])]);
-    const one = useCases.getState().cases[id];
-    expect(standingOf(one?.findings ?? []).evidence).toEqual({ fuse: 'open', belt: 'tight' });
+    useCases.getState().adopt([storedCase(body(id, [seen('fuse', 'open')]))]);
+    const one = useCases.getState().journals[id];
+    expect(standingOf(one?.entries ?? []).evidence).toEqual({ fuse: 'open', belt: 'tight' });
     expect(one?.unsent).toHaveLength(1);
   });
 
@@ -149,6 +149,6 @@ describe('what is found is kept until the server has it', () => {
     const other = { id: 'o', build: null, createdAt: 'x', begun: false, findings: [], unsent: [] };
     localStorage.setItem('ebbrin.cases', JSON.stringify({ version: 1, cases: { o: other } }));
     const id = useCases.getState().begin(null);
-    expect(Object.keys(useCases.getState().cases).sort()).toEqual([id, 'o'].sort());
+    expect(Object.keys(useCases.getState().journals).sort()).toEqual([id, 'o'].sort());
   });
 });

@@ -16,6 +16,7 @@ import { sameValue, valueAt, withValue } from '../document/fields';
 import { missingValues } from '../document/missing';
 import { findDraft, keepDraft, type Pending } from './drafts';
 import { type Further, lookFurther, refined } from './further';
+import { keepOpened, openOrKept } from './lastOpened';
 import { movedTexts } from './texts';
 import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
 
@@ -80,7 +81,7 @@ const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastCh
 
 /** Opens a build at a variant, the first if none of that id is there. */
 export async function openSession(id: string, variant?: string) {
-  const stored = await openBuild(id);
+  const stored = await openOrKept(id);
   const draft = await findDraft(id);
   return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {}, variant);
 }
@@ -266,6 +267,7 @@ function createSession(
   }
 
   function adopt(next: StoredBuild) {
+    keepOpened(next);
     store.setState({
       variant: Math.min(store.getState().variant, next.build.variants.length - 1),
       build: next.build,
@@ -381,6 +383,7 @@ function createSession(
     remember();
     try {
       const next = await saveBuild(id, sent.base, sent.build, sent.key);
+      keepOpened(next);
       unsaved = 0;
       const unchanged = sameValue(store.getState().build, sent.build);
       store.setState({

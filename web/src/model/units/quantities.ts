@@ -240,6 +240,17 @@ export const kinds = {
   },
   ratio: plain('', 3),
   count: plain('', 0),
+  years: plain('years', 0, 'y', 'year'),
+  minutes: {
+    units: [scaled('min', 1, 'minutes'), scaled('s', 1 / 60, 'sec'), scaled('h', 60, 'hours')],
+    shown: { metric: 'min', us: 'min', mixed: 'min' },
+    decimals: { min: 0 },
+  },
+  leak: {
+    units: [scaled('mL/h', 1, 'ml/h'), scaled('fl oz/h', 29.5735295625, 'oz/h')],
+    shown: { metric: 'mL/h', us: 'fl oz/h', mixed: 'mL/h' },
+    decimals: { 'mL/h': 1, 'fl oz/h': 2 },
+  },
 } as const satisfies Record<string, Kind>;
 
 export type QuantityName = keyof typeof kinds;

@@ -34,7 +34,7 @@ export function Cause({
   const kept = useCase(buildId);
   const [asked, setAsked] = useState<Asked>({ order: 'telling', hourlyRate: 30 });
   const [opened, setOpened] = useState<string | null>(null);
-  const standing = useMemo(() => standingOf(kept.shown?.findings ?? []), [kept.shown]);
+  const standing = useMemo(() => standingOf(kept.shown?.entries ?? []), [kept.shown]);
   const answer = useQuery(
     diagnosisQuery(build, {
       variant,

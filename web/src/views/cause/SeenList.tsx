@@ -49,7 +49,7 @@ export function SeenList({
           <SeenLine
             key={one.observation}
             one={one}
-            last={lastSaid(kept.shown?.findings ?? [], one.observation)}
+            last={lastSaid(kept.shown?.entries ?? [], one.observation)}
             onAdd={kept.add}
           />
         ))}
@@ -95,7 +95,7 @@ export function SeenList({
         </Select>
         <HourlyRate asked={asked} onAsk={onAsk} />
       </Box>
-      <CaseLog found={found} findings={kept.shown?.findings ?? []} />
+      <CaseLog found={found} findings={kept.shown?.entries ?? []} />
       <Box marginTop="4" borderTop="2px solid" borderColor="fails" paddingTop="2">
         <Way to="/road" color="fails">
           It boils right now?
@@ -274,7 +274,7 @@ function CasePicker({
   readonly standing: Standing;
 }) {
   const cases = casesOf(
-    useCases((s) => s.cases),
+    useCases((s) => s.journals),
     buildId,
   );
   if (!kept.shown)

@@ -17,7 +17,7 @@ function CausePage() {
 function useCase() {
   const shown = useShownCaseOf(useSession((s) => s.id));
   if (!shown) return 'does it run hot?';
-  const { evidence, closed } = standingOf(shown.findings);
+  const { evidence, closed } = standingOf(shown.entries);
   if (closed) return 'mended and proved';
   const seen = Object.values(evidence).filter((value) => value !== 'not_looked').length;
   return seen === 0 ? 'a case is open' : `${seen} seen`;

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { casesQuery } from '../../model/api/queries';
-import { type KeptCase, type NewFinding, useCases } from '../../model/cases/kept';
+import { type KeptCase, type NewFinding, storedCase, useCases } from '../../model/cases/kept';
 import { standingOf } from '../../model/cases/standing';
 
 /** Which case of a build is looked at, where somebody chose; else the newest that is open, else the newest. */
@@ -22,7 +22,7 @@ export function casesOf(cases: Readonly<Record<string, KeptCase>>, build: string
 
 /** The case of a build that is looked at; null before there is one. */
 export function useShownCaseOf(build: string | null): KeptCase | null {
-  const cases = useCases((s) => s.cases);
+  const cases = useCases((s) => s.journals);
   const chosen = useChosenCase((s) => s.of[build ?? '']);
   return shownOf(cases, build, chosen);
 }
@@ -35,7 +35,7 @@ function shownOf(
   const mine = casesOf(cases, build);
   return (
     mine.find((one) => one.id === chosen) ??
-    mine.find((one) => !standingOf(one.findings).closed) ??
+    mine.find((one) => !standingOf(one.entries).closed) ??
     mine[0] ??
     null
   );
@@ -49,7 +49,7 @@ export function useCase(build: string | null) {
   const shown = useShownCaseOf(build);
   const choose = useChosenCase((s) => s.choose);
   useEffect(() => {
-    if (listed.data) adopt(listed.data);
+    if (listed.data) adopt(listed.data.map(storedCase));
   }, [listed.data, adopt]);
   useEffect(() => {
     // What was found before the page was loaded anew may not have been sent.
@@ -62,7 +62,7 @@ export function useCase(build: string | null) {
   }
   function add(found: NewFinding) {
     // As it is now: two findings in one breath belong to the same case.
-    const { cases, add: put } = useCases.getState();
+    const { journals: cases, add: put } = useCases.getState();
     const now = shownOf(cases, build, useChosenCase.getState().of[build ?? '']);
     put(now?.id ?? begin(), found);
   }

@@ -1,0 +1,146 @@
+import { useEffect, useState } from 'react';
+import { Box, Line, Mark, Rect, Row, Svg, Words } from '../primitives';
+
+export interface Band {
+  readonly low: number;
+  readonly high: number;
+}
+
+const WIDTH = 358;
+/** Seconds between drawings: the clock shows whole ones. */
+const TICK = 500;
+
+export function clock(seconds: number): string {
+  const whole = Math.max(0, Math.floor(seconds));
+  const hours = Math.floor(whole / 3600);
+  const minutes = Math.floor(whole / 60) % 60;
+  const rest = String(whole % 60).padStart(2, '0');
+  return hours > 0
+    ? `${hours}:${String(minutes).padStart(2, '0')}:${rest}`
+    : `${String(minutes).padStart(2, '0')}:${rest}`;
+}
+
+/** Minutes as one says them at the car: halves below a quarter of an hour, whole ones above. */
+export function inMinutes(seconds: number): string {
+  const minutes = seconds / 60;
+  if (minutes >= 120) return `${(minutes / 60).toFixed(1)} h`;
+  const shown = minutes < 15 ? Math.round(minutes * 2) / 2 : Math.round(minutes);
+  const whole = Math.floor(shown);
+  return shown === whole ? `${whole}` : `${whole === 0 ? '' : whole}½`;
+}
+
+/** Seconds since a moment of the clock, drawn anew as it goes on: it survives whatever happens to the page. */
+export function useSince(startedAt: string | null): number | null {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (startedAt === null) return;
+    setNow(Date.now());
+    const tick = setInterval(() => setNow(Date.now()), TICK);
+    return () => clearInterval(tick);
+  }, [startedAt]);
+  return startedAt === null ? null : Math.max(0, (now - Date.parse(startedAt)) / 1000);
+}
+
+/** A running time against the band in which something is expected. */
+export function BandTimer({
+  startedAt,
+  took,
+  band,
+  expects,
+}: {
+  readonly startedAt: string | null;
+  /** How long it took, once it has stopped. */
+  readonly took: number | null;
+  readonly band: Band | null;
+  /** What the band is of, such as "it opens". */
+  readonly expects: string;
+}) {
+  const since = useSince(startedAt);
+  const shown = since ?? took ?? 0;
+  const end = Math.max((band?.high ?? 900) * 1.3, shown * 1.08, 60);
+  const x = (seconds: number) => (Math.min(seconds, end) / end) * WIDTH;
+  const late = band !== null && since !== null && shown > band.high;
+  const hours = band !== null && band.low >= 7200;
+  const expected = band
+    ? `expected ${inMinutes(band.low)} to ${inMinutes(band.high)}${hours ? '' : ' min'}`
+    : '';
+  return (
+    <Box>
+      <Row alignItems="baseline" gap="3">
+        <Box
+          as="span"
+          role="timer"
+          fontSize="58px"
+          fontWeight={620}
+          lineHeight="1"
+          letterSpacing="-0.01em"
+          color={late ? 'fails' : 'ink'}
+        >
+          {clock(shown)}
+        </Box>
+        <Words tone="quiet">
+          {since !== null ? 'running' : took !== null ? 'it took' : 'not started'}
+        </Words>
+      </Row>
+      {band && (
+        <Svg
+          viewBox={`0 0 ${WIDTH} 66`}
+          width="100%"
+          maxWidth="460px"
+          display="block"
+          marginTop="2"
+          role="img"
+          aria-label={`${expects}: ${expected}`}
+        >
+          <Rect x="0" y="20" width={WIDTH} height="16" fill="sunken" />
+          <Rect
+            x={x(band.low)}
+            y="20"
+            width={Math.max(x(band.high) - x(band.low), 2)}
+            height="16"
+            fill="accentSoft"
+          />
+          {[band.low, band.high].map((at) => (
+            <Line key={at} x1={x(at)} x2={x(at)} y1="14" y2="42" stroke="accent" strokeWidth="2" />
+          ))}
+          {(since !== null || took !== null) && (
+            <>
+              <Line
+                x1={Math.max(x(shown), 2)}
+                x2={Math.max(x(shown), 2)}
+                y1="12"
+                y2="44"
+                stroke="ink"
+                strokeWidth="4"
+              />
+              <Mark
+                x={Math.min(Math.max(x(shown), 16), WIDTH - 16)}
+                y="9"
+                textAnchor="middle"
+                weight="strong"
+                fontSize="13px"
+              >
+                {since !== null ? 'now' : 'then'}
+              </Mark>
+            </>
+          )}
+          <Mark
+            x={Math.min(Math.max((x(band.low) + x(band.high)) / 2, 84), WIDTH - 84)}
+            y="60"
+            textAnchor="middle"
+            weight="strong"
+            fontSize="13px"
+            fill="accent"
+          >
+            {expected}
+          </Mark>
+        </Svg>
+      )}
+      {late && (
+        <Words role="status" size="small" tone="fails" fontWeight={620} display="block">
+          Later than expected.
+        </Words>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,30 @@
+/** Jobs at the car as this browser has them. */
+
+import { beginJob, sendEntries } from '../api/client';
+import type { JobBody, JobEntry } from '../api/types';
+import { createJournals, type Journal, type Stored } from '../journal/journal';
+import { inDatabase } from '../journal/keepers';
+import { sendPhotos } from './photos';
+
+export type KeptJob = Journal<JobEntry>;
+export type NewEntry = Partial<Omit<JobEntry, 'id' | 'at'>> & Pick<JobEntry, 'kind'>;
+
+export const storedJob = (body: JobBody): Stored<JobEntry> => ({
+  id: body.id,
+  build: body.build_id ?? null,
+  createdAt: body.created_at,
+  entries: body.entries,
+});
+
+export const useJobs = createJournals<JobEntry, NewEntry>({
+  keeper: inDatabase<KeptJob>('jobs'),
+  unknown: 'urn:ebbrin:unknown-job',
+  make: (entry, id, at) => ({ by: '', note: '', figures: {}, ...entry, id, at }) as JobEntry,
+  begin: (id, build) => beginJob(id, build ?? ''),
+  before: (build, entries) =>
+    sendPhotos(
+      build ?? '',
+      entries.flatMap((entry) => (entry.photo ? [entry.photo] : [])),
+    ),
+  send: async (id, entries) => storedJob(await sendEntries(id, entries)),
+});

@@ -1,0 +1,120 @@
+/** Where what was written leaves a job. */
+
+import type { JobEntry } from '../api/types';
+
+export interface StepStanding {
+  readonly state: 'open' | 'ticked' | 'skipped';
+  /** When it was ticked or skipped, and by whom. */
+  readonly at: string | null;
+  readonly by: string;
+  /** Why it was skipped. */
+  readonly reason: string;
+  /** When its timer was started, while that runs; how long it took, once it was stopped [s]. */
+  readonly startedAt: string | null;
+  readonly took: number | null;
+  /** What happened while it ran: seconds from the start. */
+  readonly moments: Readonly<Record<string, number>>;
+  readonly readings: readonly JobEntry[];
+  readonly notes: readonly JobEntry[];
+  readonly photos: readonly JobEntry[];
+}
+
+export interface PartStanding {
+  readonly state: 'to_get' | 'here' | 'fitted';
+  readonly price: number | null;
+}
+
+export interface JobStanding {
+  readonly plan: NonNullable<JobEntry['plan']> | null;
+  readonly steps: Readonly<Record<string, StepStanding>>;
+  readonly parts: Readonly<Record<string, PartStanding>>;
+  /** Readings of the gauge since the last hold was proved. */
+  readonly gauge: readonly JobEntry[];
+  readonly proofs: readonly JobEntry[];
+}
+
+export const UNTOUCHED: StepStanding = {
+  state: 'open',
+  at: null,
+  by: '',
+  reason: '',
+  startedAt: null,
+  took: null,
+  moments: {},
+  readings: [],
+  notes: [],
+  photos: [],
+};
+
+const seconds = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 1000;
+
+export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
+  let plan: JobStanding['plan'] = null;
+  const steps: Record<string, StepStanding> = {};
+  const parts: Record<string, PartStanding> = {};
+  let gauge: JobEntry[] = [];
+  const proofs: JobEntry[] = [];
+  for (const one of entries) {
+    if (one.kind === 'planned') plan = one.plan ?? null;
+    if (one.kind === 'gauge') gauge = [...gauge, one];
+    if (one.kind === 'proof') {
+      proofs.push(one);
+      if (one.proof === 'hold') gauge = [];
+    }
+    if (one.kind === 'part' && one.line) {
+      const before = parts[one.line];
+      parts[one.line] = {
+        state: one.state ?? before?.state ?? 'to_get',
+        price: one.price ?? before?.price ?? null,
+      };
+    }
+    if (!one.step) continue;
+    const now = steps[one.step] ?? UNTOUCHED;
+    steps[one.step] = after(now, one);
+  }
+  return { plan, steps, parts, gauge, proofs };
+}
+
+function after(now: StepStanding, one: JobEntry): StepStanding {
+  const by = one.by ?? '';
+  if (one.kind === 'ticked')
+    return {
+      ...now,
+      state: 'ticked',
+      at: one.at,
+      by,
+      took: now.startedAt ? seconds(now.startedAt, one.at) : now.took,
+      startedAt: null,
+    };
+  if (one.kind === 'skipped')
+    return { ...now, state: 'skipped', at: one.at, by, reason: one.note ?? '', startedAt: null };
+  if (one.kind === 'undone') return { ...now, state: 'open', at: null, by: '', reason: '' };
+  if (one.kind === 'started') return { ...now, startedAt: one.at, took: null, moments: {} };
+  if (one.kind === 'stopped')
+    return {
+      ...now,
+      took: now.startedAt ? seconds(now.startedAt, one.at) : now.took,
+      startedAt: null,
+    };
+  if (one.kind === 'moment' && one.event && now.startedAt)
+    return { ...now, moments: { ...now.moments, [one.event]: seconds(now.startedAt, one.at) } };
+  if (one.kind === 'reading') return { ...now, readings: [...now.readings, one] };
+  if (one.kind === 'note') return { ...now, notes: [...now.notes, one] };
+  if (one.kind === 'photo') return { ...now, photos: [...now.photos, one] };
+  return now;
+}
+
+export const standingStep = (standing: JobStanding, step: string): StepStanding =>
+  standing.steps[step] ?? UNTOUCHED;
+
+/** What changed in a plan since a job began: steps that are new in it, and those that it no longer has. */
+export function changesOf(
+  planned: JobStanding['plan'],
+  steps: readonly string[],
+): { readonly more: readonly string[]; readonly less: readonly string[] } {
+  if (!planned) return { more: [], less: [] };
+  return {
+    more: steps.filter((id) => !planned.steps.includes(id)),
+    less: planned.steps.filter((id) => !steps.includes(id)),
+  };
+}

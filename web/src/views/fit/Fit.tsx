@@ -1,0 +1,200 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { NavLink, useParams } from 'react-router';
+import { Box, Notice, Paragraph, Row, Select, Words } from '../../kit/primitives';
+import { Sentence } from '../../kit/words/Sentence';
+import { planQuery } from '../../model/api/queries';
+import type { Build, FitPlan, FitSchool } from '../../model/api/types';
+import { useJobs } from '../../model/jobs/kept';
+import { addressOf } from '../../model/places';
+import { useSession } from '../../model/save/context';
+import { CarFacts } from './CarFacts';
+import { FillAndBleed } from './FillAndBleed';
+import { remember, remembered } from './lastPlan';
+import { Mix } from './Mix';
+import { Parts } from './Parts';
+import { Plan } from './Plan';
+import { Prove } from './Prove';
+import { type FitPart, partOf, parts } from './parts';
+import { useFitChoices } from './useFitChoices';
+import { type Job, useJob } from './useJob';
+
+const Tab = chakra(NavLink, {
+  base: {
+    minHeight: 'target',
+    minWidth: 'target',
+    display: 'inline-flex',
+    alignItems: 'center',
+    paddingInline: '3',
+    color: 'ink',
+    fontWeight: 520,
+    textDecoration: 'none',
+    whiteSpace: 'nowrap',
+    borderBottom: '3px solid transparent',
+    _hover: { background: 'accentSoft' },
+    '&[aria-current=page]': { borderBottomColor: 'accent', fontWeight: 640 },
+  },
+});
+
+export interface InJob {
+  readonly build: Build;
+  readonly buildId: string;
+  readonly variant: string;
+  readonly plan: FitPlan;
+  readonly job: Job;
+  readonly school: FitSchool;
+}
+
+const SCHOOLS: Record<FitSchool, string> = {
+  bad: 'only what is bad',
+  usual: 'the usual with it',
+  all: 'all that is old',
+};
+
+/** From the decision to the first drive: parts, plan, mix, first run and proofs, at the desk and at the car. */
+export function Fit() {
+  const { part: found } = useParams();
+  const part = partOf(found) ?? '';
+  const build = useSession((s) => s.build);
+  const buildId = useSession((s) => s.id);
+  const variant = useSession((s) => s.build.variants[s.variant]?.id ?? '');
+  const setValue = useSession((s) => s.setValue);
+  const school = useFitChoices((s) => s.school[buildId] ?? 'usual');
+  const choose = useFitChoices((s) => s.choose);
+  const job = useJob(buildId);
+  const answer = useQuery(planQuery(build, variant, school));
+  const scope = `${buildId}.${variant}.${school}`;
+  useEffect(() => {
+    if (answer.data && !answer.isPlaceholderData) remember(scope, answer.data);
+  }, [answer.data, answer.isPlaceholderData, scope]);
+  const plan = answer.data ?? remembered(scope);
+  return (
+    <Box paddingInline={{ base: '3', lg: '6' }} paddingBottom="6">
+      <Row
+        as="nav"
+        aria-label="Fit and fill"
+        gap="0"
+        overflowX="auto"
+        borderBottom="1px solid"
+        borderColor="rule"
+        data-print="no"
+      >
+        {(Object.keys(parts) as FitPart[]).map((name) => (
+          <Tab
+            key={name}
+            end
+            to={addressOf({
+              id: buildId,
+              variant,
+              place: name ? `fit/${name}` : 'fit',
+              caseId: null,
+            })}
+          >
+            {parts[name]}
+          </Tab>
+        ))}
+      </Row>
+      <Waiting />
+      <Row
+        flexWrap="wrap"
+        gap="3"
+        paddingBlock="2"
+        alignItems="end"
+        display={{ base: part === '' ? 'none' : 'flex', md: 'flex' }}
+        data-print="no"
+      >
+        <Chosen label="In the car today">
+          <Select
+            aria-label="In the car today"
+            value={
+              build.variants.some((v) => v.id === build.standing) ? (build.standing ?? '') : ''
+            }
+            onChange={(event) => setValue('/standing', event.target.value || null)}
+          >
+            <option value="">not marked</option>
+            {build.variants.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Select>
+        </Chosen>
+        <Chosen label="Renewed with it">
+          <Select
+            aria-label="Renewed with it"
+            value={school}
+            onChange={(event) => choose(buildId, event.target.value as FitSchool)}
+          >
+            {Object.entries(SCHOOLS).map(([id, words]) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </Select>
+        </Chosen>
+        {plan && (
+          <Paragraph tone="quiet" flex="1" minWidth="220px">
+            <Sentence text={plan.does} />
+          </Paragraph>
+        )}
+      </Row>
+      {!plan ? (
+        <Paragraph paddingBlock="4">
+          {answer.isError ? `This cannot be planned: ${answer.error.message}` : 'Planning…'}
+        </Paragraph>
+      ) : (
+        <Part part={part} of={{ build, buildId, variant, plan, job, school }} />
+      )}
+    </Box>
+  );
+}
+
+function Part({ part, of }: { readonly part: FitPart; readonly of: InJob }) {
+  if (part === 'parts') return <Parts {...of} />;
+  if (part === 'car') return <CarFacts unknown={of.plan.unknown} />;
+  if (part === 'mix') return <Mix build={of.build} variant={of.variant} />;
+  if (part === 'fill') return <FillAndBleed {...of} />;
+  if (part === 'prove') return <Prove {...of} />;
+  return <Plan {...of} />;
+}
+
+function Chosen({
+  label,
+  children,
+}: {
+  readonly label: string;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <Box minWidth="200px">
+      <Words size="small" tone="quiet" display="block">
+        {label}
+      </Words>
+      {children}
+    </Box>
+  );
+}
+
+/** What is not sent yet, and why. */
+function Waiting() {
+  const away = useJobs((s) => s.away);
+  const refused = useJobs((s) => s.refused);
+  const keeps = useJobs((s) => s.keeps);
+  const unsent = useJobs((s) =>
+    Object.values(s.journals).reduce((sum, one) => sum + one.unsent.length, 0),
+  );
+  if (!away && !refused && keeps) return null;
+  const waits = `${unsent} ${unsent === 1 ? 'entry waits' : 'entries wait'} to be sent`;
+  return (
+    <Notice kind="tight" role="status" paddingInline="3">
+      <Words>
+        {refused
+          ? `Not stored: ${refused} It is tried again by itself.`
+          : away
+            ? `The server does not answer: ${waits}. ${keeps ? 'They are kept in this browser.' : 'This browser keeps nothing either, leave this page open.'}`
+            : 'This browser keeps nothing: leave this page open until all is sent.'}
+      </Words>
+    </Notice>
+  );
+}

@@ -1,0 +1,254 @@
+import { useState } from 'react';
+import {
+  Box,
+  FigureCell,
+  FigureHead,
+  FigureTable,
+  Grid,
+  Heading,
+  Paragraph,
+  Select,
+  Title,
+  Words,
+} from '../../kit/primitives';
+import { Paragraphs } from '../../kit/words/Paragraphs';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import { readRefractometer, waterLeft, whatToPour } from '../../model/api/client';
+import type { Build, MixQuestion } from '../../model/api/types';
+import { editable } from '../../model/units/format';
+import { useUnits } from '../../model/units/store';
+import { Figure, useFigure } from './Figure';
+import { useAsked } from './useAsked';
+
+type Kind = NonNullable<MixQuestion['kind']>;
+
+const COLUMNS = {
+  base: 'minmax(0,1fr)',
+  md: 'repeat(2, minmax(0,1fr))',
+  lg: 'repeat(4, minmax(0,1fr))',
+};
+
+/** What to pour for a strength, what a refractometer says, and how much water a waterless fill keeps. */
+export function Mix({ build, variant }: { readonly build: Build; readonly variant: string }) {
+  const found = build.variants.find((one) => one.id === variant);
+  const coolant = found?.coolant;
+  const units = useUnits((u) => u.units);
+  const litres = coolant?.volume_l ?? 4 + 2 * (found?.engine?.displacement_l ?? 2);
+  const [kind, setKind] = useState<Kind>(
+    coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
+  );
+  const share = (value: number) => editable(value, 'share', units);
+  const [volume, setVolume] = useState(editable(litres, 'volume', units));
+  const [now, setNow] = useState(share(0.33));
+  const [want, setWant] = useState(share(coolant?.glycol_vol_share ?? 0.5));
+  const [drained, setDrained] = useState('');
+  const [product, setProduct] = useState('1');
+  const volumeL = useFigure(volume, 'volume');
+  const nowShare = useFigure(now, 'share');
+  const wantShare = useFigure(want, 'share');
+  const drainedL = useFigure(drained, 'volume');
+  const question: MixQuestion | null =
+    volumeL !== null && nowShare !== null && wantShare !== null
+      ? {
+          kind,
+          volume_l: volumeL,
+          now_share: nowShare,
+          want_share: wantShare,
+          drained_l: drainedL,
+          product_share: Number(product),
+        }
+      : null;
+  const answer = useAsked('mix', question, whatToPour);
+  const mix = answer.data;
+  return (
+    <Box paddingBlock="3" maxWidth="1000px">
+      <Title>What to pour</Title>
+      <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="3">
+        <Box>
+          <Words as="label" fontWeight={560}>
+            Coolant
+            <Select
+              marginBlock="1"
+              value={kind}
+              onChange={(event) => setKind(event.target.value as Kind)}
+            >
+              <option value="ethylene_glycol">Ethylene glycol</option>
+              <option value="propylene_glycol">Propylene glycol</option>
+            </Select>
+          </Words>
+        </Box>
+        <Figure label="All coolant" quantity="volume" text={volume} onText={setVolume} />
+        <Figure
+          label="Strength now"
+          quantity="share"
+          text={now}
+          onText={setNow}
+          help="Glycol by volume; 0 for water."
+        />
+        <Figure
+          label="Strength wanted"
+          quantity="share"
+          text={want}
+          onText={setWant}
+          help="33 to 60 % is usual."
+        />
+        <Figure
+          label="Drained"
+          quantity="volume"
+          text={drained}
+          onText={setDrained}
+          help="Left open: the least that does it. Draining leaves 10 to 40 % behind."
+        />
+        <Box>
+          <Words as="label" fontWeight={560}>
+            Poured in
+            <Select
+              marginBlock="1"
+              value={product}
+              onChange={(event) => setProduct(event.target.value)}
+            >
+              <option value="1">Concentrate</option>
+              <option value="0.5">Ready mixed, half and half</option>
+              <option value="0.33">Ready mixed, a third</option>
+              <option value="0">Distilled water</option>
+            </Select>
+          </Words>
+        </Box>
+      </Grid>
+      {answer.isError && (
+        <Paragraph role="alert" tone="fails" marginTop="3">
+          {answer.error.message}
+        </Paragraph>
+      )}
+      {mix && question && (
+        <Box role="status" marginTop="4">
+          <Paragraph size="large" tone={mix.possible ? 'ink' : 'fails'}>
+            <Sentence text={mix.lead} />
+          </Paragraph>
+          <Paragraph tone="quiet" marginTop="1">
+            Freezes at{' '}
+            <Quantity value={mix.freezes_now_c} kind="temperature" none="what no table says" /> now,
+            at{' '}
+            <Quantity value={mix.freezes_wanted_c} kind="temperature" none="what no table says" />{' '}
+            then.
+          </Paragraph>
+          {mix.rounds.length > 1 && (
+            <Box maxWidth="420px">
+              <FigureTable>
+                <thead>
+                  <tr>
+                    <FigureHead>Round of draining as much</FigureHead>
+                    <FigureHead>Strength</FigureHead>
+                    <FigureHead>Freezes at</FigureHead>
+                  </tr>
+                </thead>
+                <tbody>
+                  {mix.rounds.map((round) => (
+                    <tr key={round.round}>
+                      <FigureCell>{round.round}</FigureCell>
+                      <FigureCell>
+                        <Quantity value={round.strength} kind="share" />
+                      </FigureCell>
+                      <FigureCell>
+                        <Quantity value={round.freezes_c} kind="temperature" none="" />
+                      </FigureCell>
+                    </tr>
+                  ))}
+                </tbody>
+              </FigureTable>
+            </Box>
+          )}
+          <Paragraphs texts={mix.notes} size="small" tone="quiet" marginTop="1" />
+        </Box>
+      )}
+      <Refract kind={kind} />
+      <Waterless litres={volumeL} />
+    </Box>
+  );
+}
+
+function Refract({ kind }: { readonly kind: Kind }) {
+  const [freezes, setFreezes] = useState('');
+  const at = useFigure(freezes, 'temperature');
+  const answer = useAsked(
+    'refractometer',
+    at === null ? null : { kind, freezing_c: at, error_k: 1 },
+    readRefractometer,
+  );
+  return (
+    <Box as="section" aria-label="Refractometer" marginTop="6">
+      <Heading>Refractometer</Heading>
+      <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="2">
+        <Figure
+          label="It shows"
+          quantity="temperature"
+          text={freezes}
+          onText={setFreezes}
+          help="Its freezing point; good ones are right within a degree."
+        />
+      </Grid>
+      {answer.isError && (
+        <Paragraph role="alert" tone="fails">
+          {answer.error.message}
+        </Paragraph>
+      )}
+      {answer.data && at !== null && (
+        <Paragraph role="status" marginTop="2">
+          <Sentence text={answer.data.lead} />
+        </Paragraph>
+      )}
+    </Box>
+  );
+}
+
+function Waterless({ litres }: { readonly litres: number | null }) {
+  const [left, setLeft] = useState('');
+  const [flushes, setFlushes] = useState('1');
+  const leftL = useFigure(left, 'volume');
+  const answer = useAsked(
+    'water-left',
+    leftL === null || litres === null
+      ? null
+      : { volume_l: litres, left_l: leftL, flushes: Number(flushes), left_is_water_share: 1 },
+    waterLeft,
+  );
+  return (
+    <Box as="section" aria-label="Waterless" marginTop="6">
+      <Heading>Going waterless: how much water stays</Heading>
+      <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="2">
+        <Figure
+          label="Left behind by draining"
+          quantity="volume"
+          text={left}
+          onText={setLeft}
+          help="Heater and block keep a tenth to four tenths."
+        />
+        <Box>
+          <Words as="label" fontWeight={560}>
+            Flushes with its fluid
+            <Select
+              marginBlock="1"
+              value={flushes}
+              onChange={(event) => setFlushes(event.target.value)}
+            >
+              {['0', '1', '2', '3', '4'].map((n) => (
+                <option key={n}>{n}</option>
+              ))}
+            </Select>
+          </Words>
+        </Box>
+      </Grid>
+      {answer.isError && (
+        <Paragraph role="alert" tone="fails">
+          {answer.error.message}
+        </Paragraph>
+      )}
+      {answer.data && leftL !== null && (
+        <Paragraph role="status" tone={answer.data.good ? 'holds' : 'tight'} marginTop="2">
+          <Sentence text={answer.data.lead} />
+        </Paragraph>
+      )}
+    </Box>
+  );
+}

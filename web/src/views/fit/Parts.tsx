@@ -1,0 +1,213 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Box, Button, Heading, Input, Paragraph, Row, Select, Words } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
+import { Sentence } from '../../kit/words/Sentence';
+import { partsFile } from '../../model/api/client';
+import { partsQuery } from '../../model/api/queries';
+import type { PartLine, PartsList } from '../../model/api/types';
+import type { PartStanding } from '../../model/jobs/standing';
+import { useUnits } from '../../model/units/store';
+import type { InJob } from './Fit';
+import { useFitChoices } from './useFitChoices';
+
+const KINDS: Record<PartLine['kind'], string> = {
+  buy: 'To buy',
+  material: 'Materials',
+  move: 'Moves over to the new part',
+  adapt: 'To be made to fit',
+  tool: 'To have at hand',
+  keep: 'Stays as it is',
+};
+const ORDER = ['buy', 'material', 'adapt', 'move', 'tool', 'keep'] as const;
+const STATES = { to_get: 'to get', here: 'here', fitted: 'fitted' } as const;
+const WANTED = new Set<PartLine['kind']>(['buy', 'material', 'tool']);
+
+/** Parts and materials of the job, ticked off in the shop, with what they cost. */
+export function Parts(of: InJob) {
+  const { build, variant, school, job } = of;
+  const answer = useQuery(partsQuery(build, variant, school));
+  const currency = useUnits((u) => u.units.currency ?? '');
+  const hand = useFitChoices((s) => s.hand);
+  const list = answer.data;
+  if (!list)
+    return (
+      <Paragraph paddingBlock="4">
+        {answer.isError ? `There is no list: ${answer.error.message}` : 'Listing…'}
+      </Paragraph>
+    );
+  const standing = job.standing.parts;
+  const spent = sumOf(list, standing);
+  const left = list.lines.filter(
+    (line) => WANTED.has(line.kind) && (standing[line.id]?.state ?? 'to_get') === 'to_get',
+  ).length;
+
+  async function asFile() {
+    const text = await partsFile({ build: { ...build, drives: [] }, variant, school }, currency);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
+    link.download = `${build.name} parts.csv`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+
+  return (
+    <Box paddingBlock="2" maxWidth="1000px">
+      <Row flexWrap="wrap" gap="4" justifyContent="space-between">
+        <Paragraph>
+          <Words size="large">
+            <Quantity value={spent} kind="money" />
+          </Words>{' '}
+          <Words tone="quiet">
+            in all; {left === 0 ? 'nothing left to get' : `${left} to get`}. Only what is bad{' '}
+            <Quantity value={list.totals.bad} kind="money" />, usual{' '}
+            <Quantity value={list.totals.usual} kind="money" />, all{' '}
+            <Quantity value={list.totals.all} kind="money" />.
+          </Words>
+        </Paragraph>
+        <Row gap="2" data-print="no">
+          <Button onClick={() => void asFile()}>CSV</Button>
+          <Button onClick={() => window.print()}>Print</Button>
+        </Row>
+      </Row>
+      {ORDER.map((kind) => {
+        const lines = list.lines.filter((line) => line.kind === kind);
+        if (lines.length === 0) return null;
+        return (
+          <Box as="section" key={kind} aria-label={KINDS[kind]} marginTop="4">
+            <Heading>{KINDS[kind]}</Heading>
+            <ul>
+              {lines.map((line) => (
+                <Line
+                  key={line.id}
+                  line={line}
+                  standing={standing[line.id] ?? { state: 'to_get', price: null }}
+                  onState={(state) => job.add({ kind: 'part', line: line.id, state, by: hand })}
+                  onPrice={(price) =>
+                    job.add({
+                      kind: 'part',
+                      line: line.id,
+                      state: standing[line.id]?.state ?? 'to_get',
+                      price,
+                      by: hand,
+                    })
+                  }
+                />
+              ))}
+            </ul>
+          </Box>
+        );
+      })}
+      <Paragraph size="small" tone="quiet" marginTop="4">
+        Prices are the shelf’s, or rough figures that are marked so; write down what you pay.
+      </Paragraph>
+    </Box>
+  );
+}
+
+/** What it all costs: what was paid where that is known, else the figure of the list. */
+function sumOf(list: PartsList, standing: Readonly<Record<string, PartStanding>>): number {
+  return list.lines.reduce((sum, line) => sum + (standing[line.id]?.price ?? line.price ?? 0), 0);
+}
+
+function Line({
+  line,
+  standing,
+  onState,
+  onPrice,
+}: {
+  readonly line: PartLine;
+  readonly standing: PartStanding;
+  readonly onState: (state: PartStanding['state']) => void;
+  readonly onPrice: (price: number) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const wanted = WANTED.has(line.kind);
+  const price = standing.price ?? line.price;
+  const typed = text === null ? null : Number(text.replace(',', '.'));
+  const wrong = typed !== null && !(typed >= 0 && typed <= 1e7);
+  return (
+    <Box
+      as="li"
+      display="grid"
+      gridTemplateColumns={{
+        base: 'minmax(0,1fr) auto',
+        md: 'minmax(0,1fr) 132px 170px',
+      }}
+      gap="2"
+      alignItems="center"
+      borderTop="1px solid"
+      borderColor="rule"
+      paddingBlock="2"
+      data-line={line.id}
+    >
+      <Box>
+        <Words display="block" fontWeight={560}>
+          {line.title}, <Sentence text={line.amount} />
+        </Words>
+        <Words size="small" tone="quiet" display="block">
+          <Sentence text={line.why} />
+          {line.source ? ` Price: ${standing.price === null ? line.source : 'paid'}.` : ''}
+        </Words>
+      </Box>
+      {wanted ? (
+        <Select
+          aria-label={`${line.title}: state`}
+          width="132px"
+          value={standing.state}
+          onChange={(event) => onState(event.target.value as PartStanding['state'])}
+        >
+          {Object.entries(STATES).map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </Select>
+      ) : (
+        <span />
+      )}
+      {price !== null && price !== undefined ? (
+        text === null ? (
+          <Button
+            look="bare"
+            justifySelf="end"
+            gridColumn={{ base: '2', md: '3' }}
+            onClick={() => setText(String(price))}
+            aria-label={`${line.title}: what was paid`}
+          >
+            <Quantity value={price} kind="money" />
+          </Button>
+        ) : (
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (typed === null || wrong || text.trim() === '') return;
+              onPrice(typed);
+              setText(null);
+            }}
+          >
+            <Row gap="1" justifyContent="flex-end">
+              <Input
+                autoFocus
+                width="84px"
+                aria-label={`${line.title}: price paid`}
+                aria-invalid={wrong || undefined}
+                inputMode="decimal"
+                value={text}
+                onChange={(event) => setText(event.target.value)}
+                onKeyDown={(event) => {
+                  if (event.key === 'Escape') setText(null);
+                }}
+              />
+              <Button type="submit" disabled={wrong}>
+                Paid
+              </Button>
+            </Row>
+          </form>
+        )
+      ) : (
+        <span />
+      )}
+    </Box>
+  );
+}

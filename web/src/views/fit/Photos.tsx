@@ -1,0 +1,87 @@
+import { useEffect, useRef, useState } from 'react';
+import { Box, Button, HiddenText, Words } from '../../kit/primitives';
+import { photoAddress } from '../../model/api/client';
+import type { JobEntry } from '../../model/api/types';
+import { keepPhoto, small, waitingPhoto } from '../../model/jobs/photos';
+
+/** Takes a picture with the camera, or a file; it is made small and kept here until it is sent. */
+export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [wrong, setWrong] = useState(false);
+  async function take(file: File | undefined) {
+    if (!file) return;
+    try {
+      const id = crypto.randomUUID();
+      await keepPhoto(id, await small(file));
+      setWrong(false);
+      onTaken(id);
+    } catch {
+      setWrong(true);
+    }
+  }
+  return (
+    <>
+      <Button look="bare" onClick={() => input.current?.click()}>
+        photo
+      </Button>
+      <HiddenText as="span">
+        <input
+          ref={input}
+          type="file"
+          accept="image/*"
+          capture="environment"
+          tabIndex={-1}
+          aria-label="Photo of this step"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </HiddenText>
+      {wrong && (
+        <Words role="alert" size="small" tone="fails">
+          This is no picture that can be read.
+        </Words>
+      )}
+    </>
+  );
+}
+
+export function Photos({ entries }: { readonly entries: readonly JobEntry[] }) {
+  if (entries.length === 0) return null;
+  return (
+    <Box display="flex" flexWrap="wrap" gap="2" marginTop="3">
+      {entries.map((one) => (
+        <Photo key={one.id} id={one.photo ?? ''} at={one.at} />
+      ))}
+    </Box>
+  );
+}
+
+function Photo({ id, at }: { readonly id: string; readonly at: string }) {
+  const [source, setSource] = useState<string | null>(null);
+  useEffect(() => {
+    let gone = false;
+    void waitingPhoto(id).then((waiting) => {
+      if (!gone) setSource(waiting ?? photoAddress(id));
+    });
+    return () => {
+      gone = true;
+    };
+  }, [id]);
+  if (source === null) return null;
+  const taken = new Date(at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' });
+  return (
+    <Box
+      as="img"
+      // @ts-expect-error an img of the house's own look
+      src={source}
+      alt={`Taken ${taken}`}
+      maxWidth="160px"
+      maxHeight="160px"
+      borderRadius="soft"
+      border="1px solid"
+      borderColor="rule"
+    />
+  );
+}

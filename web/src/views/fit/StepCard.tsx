@@ -1,0 +1,310 @@
+import { useState } from 'react';
+import { Way } from '../../kit/page/Way';
+import { Box, Button, Grid, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { BandTimer } from '../../kit/steps/BandTimer';
+import { Paragraphs } from '../../kit/words/Paragraphs';
+import { Sentence } from '../../kit/words/Sentence';
+import type { Filling, FitStep } from '../../model/api/types';
+import { type NewEntry, useJobs } from '../../model/jobs/kept';
+import { standingStep } from '../../model/jobs/standing';
+import { addressOf } from '../../model/places';
+import { expectedAt } from './expected';
+import type { InJob } from './Fit';
+import { LookInto } from './LookInto';
+import { Photos, TakePhoto } from './Photos';
+import { Reading } from './Reading';
+import { useFitChoices } from './useFitChoices';
+import { Written } from './Written';
+
+/** The step that matters now: caution first, then what to do, then one large press. */
+export function StepCard({
+  of,
+  step,
+  filling,
+  begun,
+  onGo,
+}: {
+  readonly of: InJob;
+  readonly step: FitStep;
+  readonly filling: Filling | null;
+  readonly begun: NonNullable<NewEntry['plan']>;
+  readonly onGo: (id: string) => void;
+}) {
+  const { plan, job } = of;
+  const hand = useFitChoices((s) => s.hand);
+  const unsent = useJobs((s) => (job.shown ? (s.journals[job.shown.id]?.unsent.length ?? 0) : 0));
+  const standing = standingStep(job.standing, step.id);
+  const [asking, setAsking] = useState<'note' | 'skip' | null>(null);
+  const at = plan.steps.findIndex((one) => one.id === step.id);
+  const before = plan.steps[at - 1];
+  const after = plan.steps[at + 1];
+  const expected = expectedAt(step, filling);
+  const skipped = step.if_skipped.filter(
+    (one) => standingStep(job.standing, one.step).state === 'skipped',
+  );
+  const undone = step.after.filter((id) => standingStep(job.standing, id).state === 'open');
+
+  function write(entry: NewEntry) {
+    // A job begins with its first entry, and knows what it was planned for.
+    if (!job.shown) job.begin(begun);
+    job.add({ ...entry, by: hand, step: step.id });
+  }
+  function tick() {
+    write({ kind: 'ticked' });
+    if (after) onGo(after.id);
+  }
+
+  return (
+    <Box as="section" aria-label="Step" data-step-card={step.id}>
+      {step.cautions.map((caution) => (
+        <Box
+          key={JSON.stringify(caution)}
+          background="failsSoft"
+          color="fails"
+          marginInline={{ base: '-3', md: '0' }}
+          paddingInline="4"
+          paddingBlock="2"
+          marginBottom="1px"
+        >
+          <Words size="small" tone="fails" fontWeight={640}>
+            <Sentence text={caution} />
+          </Words>
+        </Box>
+      ))}
+      <Row justifyContent="space-between" marginTop="3" minHeight="20px">
+        <Words size="small" tone="quiet">
+          Step {step.number} of {plan.steps.length}
+          {step.hands === 2 ? ', two people' : ''}
+        </Words>
+        <Words size="small" tone="quiet">
+          {unsent > 0 ? `${unsent} ${unsent === 1 ? 'waits' : 'wait'} to be sent` : ''}
+        </Words>
+      </Row>
+      <Title textStyle="large" fontSize="1.5625rem" lineHeight="1.18" marginBottom="2">
+        <Sentence text={step.title} />
+      </Title>
+      {skipped.map((one) => (
+        <Paragraph key={one.step} role="note" tone="tight" fontWeight={600} marginBottom="2">
+          {one.text}
+        </Paragraph>
+      ))}
+      {undone.length > 0 && standing.state === 'open' && (
+        <Paragraph size="small" tone="tight" marginBottom="2">
+          Not done yet, and should be before:{' '}
+          {undone.map((id) => {
+            const one = plan.steps.find((entry) => entry.id === id);
+            return one ? (
+              <Button key={id} look="bare" paddingInline="1" onClick={() => onGo(id)}>
+                step {one.number}
+              </Button>
+            ) : null;
+          })}
+        </Paragraph>
+      )}
+      {expected && (
+        <BandTimer
+          startedAt={standing.startedAt}
+          took={standing.took}
+          band={expected.band}
+          expects={expected.of}
+        />
+      )}
+      <Paragraphs texts={step.how} marginTop="2" fontSize="1.0625rem" />
+      {step.timer === 'opens' && filling && (
+        <Paragraph marginTop="2">
+          Then about{' '}
+          <b>
+            <Sentence
+              text={[{ quantity: 'volume', value: filling.tops_up.likely_l, bare: false }]}
+            />
+          </b>{' '}
+          goes in, up to{' '}
+          <Sentence text={[{ quantity: 'volume', value: filling.tops_up.most_l, bare: false }]} />.
+        </Paragraph>
+      )}
+      {step.bad.length > 0 && (
+        <Box borderTop="1px solid" borderColor="rule" marginTop="3" paddingTop="2">
+          {step.bad.map((sign) => (
+            <Paragraph key={JSON.stringify(sign.evidence)} size="small">
+              <Sentence text={sign.text} /> <LookInto of={of} evidence={sign.evidence} />
+            </Paragraph>
+          ))}
+        </Box>
+      )}
+      {step.tools.length > 0 && (
+        <Paragraph size="small" tone="quiet" marginTop="2">
+          Needs {step.tools.join(', ')}.
+        </Paragraph>
+      )}
+      {step.beside.length > 0 && (
+        <Paragraph size="small" tone="quiet" marginTop="1">
+          By two, the other one meanwhile: step{' '}
+          {step.beside
+            .map((id) => plan.steps.find((one) => one.id === id)?.number)
+            .sort((a, b) => (a ?? 0) - (b ?? 0))
+            .join(', ')}
+          .
+        </Paragraph>
+      )}
+      <Written standing={standing} step={step} />
+      <Photos entries={standing.photos} />
+      <Box data-print="no">
+        {expected && (
+          <Grid gridTemplateColumns="1fr 1fr" gap="3" marginTop="4">
+            {standing.startedAt === null ? (
+              <Button minHeight="58px" onClick={() => write({ kind: 'started' })}>
+                {standing.took === null ? 'Start the clock' : 'Start it anew'}
+              </Button>
+            ) : (
+              <Button minHeight="58px" onClick={() => write({ kind: 'stopped' })}>
+                Stop the clock
+              </Button>
+            )}
+            {standing.startedAt !== null &&
+              step.events.map((moment) => (
+                <Button
+                  key={moment.event}
+                  minHeight="58px"
+                  whiteSpace="normal"
+                  aria-pressed={moment.event in standing.moments}
+                  onClick={() => write({ kind: 'moment', event: moment.event })}
+                >
+                  {moment.says}
+                </Button>
+              ))}
+          </Grid>
+        )}
+        {step.reads.map((one) => (
+          <Reading
+            key={one.name}
+            reading={one}
+            onRead={(value) =>
+              write({ kind: 'reading', reading: one.name, quantity: one.quantity, value })
+            }
+          />
+        ))}
+        {step.proof === 'hold' && (
+          <Way
+            to={addressOf({
+              id: of.buildId,
+              variant: of.variant,
+              place: 'fit/prove',
+              caseId: null,
+            })}
+          >
+            Write the gauge down under Prove it
+          </Way>
+        )}
+        {standing.state === 'open' ? (
+          <Button
+            look="main"
+            width="100%"
+            minHeight="62px"
+            marginTop="4"
+            fontSize="1.125rem"
+            whiteSpace="normal"
+            onClick={tick}
+          >
+            {after ? (
+              <>
+                Done, next: <Sentence text={after.title} />
+              </>
+            ) : (
+              'Done: that was the last'
+            )}
+          </Button>
+        ) : (
+          <Row marginTop="4" gap="2" flexWrap="wrap">
+            <Words tone={standing.state === 'ticked' ? 'holds' : 'tight'} fontWeight={620}>
+              {standing.state === 'ticked' ? 'Done' : 'Left out'}
+              {standing.by ? ` by ${standing.by}` : ''}
+              {standing.at
+                ? `, ${new Date(standing.at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}`
+                : ''}
+              {standing.reason ? `: ${standing.reason}` : ''}
+            </Words>
+            <Button onClick={() => write({ kind: 'undone' })}>Undo</Button>
+            {after && (
+              <Button look="bare" onClick={() => onGo(after.id)}>
+                on to step {after.number}
+              </Button>
+            )}
+          </Row>
+        )}
+        {asking && (
+          <Ask
+            what={asking}
+            onSay={(note) => {
+              write(asking === 'skip' ? { kind: 'skipped', note } : { kind: 'note', note });
+              setAsking(null);
+              if (asking === 'skip' && after) onGo(after.id);
+            }}
+            onLeave={() => setAsking(null)}
+          />
+        )}
+        <Row justifyContent="space-between" marginTop="2" gap="1">
+          <Button
+            look="bare"
+            disabled={!before}
+            onClick={() => before && onGo(before.id)}
+            aria-label={before ? `Back to step ${before.number}` : 'No step before'}
+          >
+            ◂ {before ? `step ${before.number}` : ''}
+          </Button>
+          <Button look="bare" onClick={() => setAsking('note')}>
+            note
+          </Button>
+          <TakePhoto onTaken={(photo) => write({ kind: 'photo', photo })} />
+          <Button
+            look="bare"
+            disabled={standing.state !== 'open'}
+            onClick={() => setAsking('skip')}
+          >
+            skip, why
+          </Button>
+        </Row>
+      </Box>
+    </Box>
+  );
+}
+
+function Ask({
+  what,
+  onSay,
+  onLeave,
+}: {
+  readonly what: 'note' | 'skip';
+  readonly onSay: (text: string) => void;
+  readonly onLeave: () => void;
+}) {
+  const [text, setText] = useState('');
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim()) onSay(text.trim());
+      }}
+    >
+      <Box marginTop="3">
+        <Words as="label" size="small" display="block">
+          {what === 'skip' ? 'Why is it left out?' : 'Note'}
+          <Input
+            autoFocus
+            value={text}
+            maxLength={2000}
+            onChange={(event) => setText(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Escape') onLeave();
+            }}
+          />
+        </Words>
+        <Row gap="2" marginTop="2">
+          <Button type="submit" look="main" disabled={text.trim() === ''}>
+            {what === 'skip' ? 'Leave it out' : 'Keep it'}
+          </Button>
+          <Button onClick={onLeave}>Never mind</Button>
+        </Row>
+      </Box>
+    </form>
+  );
+}

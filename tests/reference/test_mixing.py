@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -63,3 +65,80 @@ def test_impossible_mixing_is_refused() -> None:
         mixing.drain_for(ETHYLENE_GLYCOL, 10 * LITRE, 0.4, 0.3)
     with pytest.raises(DomainError, match="glycol share by volume is nan"):
         mixing.parts_for(ETHYLENE_GLYCOL, 10 * LITRE, np.nan)
+
+
+def test_what_to_pour_for_a_drained_part_brings_what_is_wanted() -> None:
+    for kind in (ETHYLENE_GLYCOL, PROPYLENE_GLYCOL):
+        for have, wanted in ((0.0, 0.5), (0.33, 0.5), (0.6, 0.4)):
+            share = mixing.refill_for(kind, 9.5 * LITRE, have, 6.0 * LITRE, wanted)
+            assert 0.0 <= float(share) <= 1.0
+            comes_to = mixing.strength_after_refill(kind, 9.5 * LITRE, have, 6.0 * LITRE, share)
+            assert float(comes_to) == pytest.approx(wanted, abs=1e-6)
+    # One litre of 9.5 exchanged cannot bring a third to a half: the answer lies beyond pure concentrate.
+    assert float(mixing.refill_for(ETHYLENE_GLYCOL, 9.5 * LITRE, 0.33, 1.0 * LITRE, 0.5)) > 1.0
+
+
+def test_10000_random_series_against_exact_fractions() -> None:
+    """Glycol and water by mass, in exact fractions, each round: what is drained takes both with it alike."""
+    rng = np.random.default_rng(3)
+    for _ in range(10_000):
+        kind = int(rng.choice([ETHYLENE_GLYCOL, PROPYLENE_GLYCOL]))
+        volume, drained = rng.uniform(4.0, 20.0), rng.uniform(0.1, 0.9)
+        have, product = float(rng.uniform(0.0, 0.7)), float(rng.choice([0.0, 0.33, 0.5, 1.0]))
+        rounds = int(rng.integers(1, 5))
+        found = mixing.series(kind, volume * LITRE, have, drained * volume * LITRE, product, rounds)
+        exact = _series_in_fractions(
+            Fraction(volume), Fraction(have), Fraction(drained), Fraction(product), rounds
+        )
+        # Volumes of glycol and water do not quite add: below a point and a half apart, and never past the ends.
+        assert found == pytest.approx([float(x) for x in exact], abs=0.015)
+        low, high = min(have, product), max(have, product)
+        assert ((found >= low - 1e-9) & (found <= high + 1e-9)).all()
+
+
+def _series_in_fractions(
+    volume: Fraction, have: Fraction, drained: Fraction, product: Fraction, rounds: int
+) -> list[Fraction]:
+    glycol, water, found = have * volume, (1 - have) * volume, []
+    for _ in range(rounds):
+        glycol = glycol * (1 - drained) + product * drained * volume
+        water = water * (1 - drained) + (1 - product) * drained * volume
+        found.append(glycol / (glycol + water))
+    return found
+
+
+def test_the_share_of_new_after_rounds_is_one_less_the_remainder_to_their_number() -> None:
+    for remainder, rounds in (
+        (Fraction(1, 4), 1),
+        (Fraction(1, 4), 3),
+        (Fraction(2, 5), 2),
+        (Fraction(1, 10), 4),
+    ):
+        assert float(mixing.new_share(float(remainder), rounds)) == pytest.approx(
+            float(1 - remainder**rounds), rel=1e-12
+        )
+    # With a quarter left behind each time, three rounds bring the old below 3 %: 1/64.
+    assert mixing.rounds_until(0.25, 0.03) == 3
+    assert mixing.rounds_until(0.10, 0.03) == 2
+
+
+@pytest.mark.parametrize(
+    ("kind", "fluid"), [(ETHYLENE_GLYCOL, "INCOMP::MEG2"), (PROPYLENE_GLYCOL, "INCOMP::MPG2")]
+)
+def test_a_refractometer_s_freezing_points_are_those_of_coolprop(kind: int, fluid: str) -> None:
+    """Melinder (2010), Properties of Secondary Working Fluids, through the CoolProp library."""
+    from CoolProp.CoolProp import PropsSI
+
+    from ebbrin.core.media.coolants import mass_fraction_from_volume
+
+    for mass in (0.16, 0.2, 0.3, 0.4, 0.5, 0.55):
+        freezes = PropsSI("T_freeze", "T", 300.0, "P", 2e5, f"{fluid}[{mass}]")
+        share = float(mixing.strength_at_freezing(kind, freezes))
+        assert float(mass_fraction_from_volume(share, kind)) == pytest.approx(mass, abs=2e-3)
+
+
+def test_a_half_mix_reads_as_the_trade_says() -> None:
+    """ASTM D3306 gives -36.4 °C or lower for 50 % by volume (from memory); handbooks -37 to -40 °C."""
+    assert float(mixing.strength_at_freezing(ETHYLENE_GLYCOL, 273.15 - 37.0)) == pytest.approx(0.48, abs=0.02)
+    with pytest.raises(DomainError):
+        mixing.strength_at_freezing(ETHYLENE_GLYCOL, 273.15 - 70.0)

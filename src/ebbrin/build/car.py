@@ -13,6 +13,12 @@ YES = {"yes": "Yes", "no": "No"}
 YesNo = Literal["yes", "no"]
 STATE = {"good": "Good", "bad": "Tired or bad"}
 State = Literal["good", "bad"]
+COOLED_GEARBOX, WITH_CONDENSER = (
+    {"/variants/*/engine/gearbox_cooler": [True]},
+    {"/variants/*/air/condenser": [True]},
+)
+HEATED, PUMPED = {"/variants/*/circuit/heater": [True]}, {"/variants/*/circuit/pump_drive": ["electric"]}
+FANNED = {"/variants/*/air/fan/kind": ["electric"]}
 
 
 class Car(Part):
@@ -50,6 +56,7 @@ class Car(Part):
         2000,
         "don’t know",
         "Its upper end, above the middle of the lower hose.",
+        HEATED,
     )
     outlet_height_mm: Number = optional(
         "Engine outlet, height", "length", 0, 2000, "don’t know", "Above the middle of the lower hose."
@@ -61,24 +68,32 @@ class Car(Part):
         "Highest bleed screw, height", "length", 0, 2000, "don’t know", "Above the middle of the lower hose."
     )
     heater_flow: Literal["tap", "constant"] | None = fact(
-        "Heater", {"tap": "Has a tap", "constant": "Always has flow"}, "A tap has to be open while filling."
+        "Heater",
+        {"tap": "Has a tap", "constant": "Always has flow"},
+        "A tap has to be open while filling.",
+        HEATED,
     )
     vent_run: YesNo | None = fact(
         "Vent run of the electric pump",
         YES,
         "A run of the pump alone, key on and engine off, that carries the air out.",
+        PUMPED,
     )
     gearbox_lines: Literal["threaded", "quick", "hose"] | None = fact(
         "Gearbox lines at the radiator",
         {"threaded": "Threaded", "quick": "Quick-release", "hose": "Hoses with clamps"},
         "How the gearbox cooler in the tank is connected.",
+        COOLED_GEARBOX,
     )
     condenser_bolted: YesNo | None = fact(
-        "Condenser bolted to the radiator", YES, "It is untied and stays in the car, its lines shut."
+        "Condenser bolted to the radiator",
+        YES,
+        "It is untied and stays in the car, its lines shut.",
+        WITH_CONDENSER,
     )
     fans_on_shroud: YesNo | None = fact("Fans on the shroud", YES, "Fans and shroud come out as one piece.")
     fan_plugs: Annotated[int | None, Field()] = optional(
-        "Plugs of the fans", "count", 0, 6, "don’t know", "To be pulled, and to click on again."
+        "Plugs of the fans", "count", 0, 6, "don’t know", "To be pulled, and to click on again.", FANNED
     )
     shroud_lifts: YesNo | None = fact("Shroud lifts out", YES, "No: it is bolted to the radiator.")
     undertray: YesNo | None = fact("Undertray", YES, "It has to come off to reach the lower hose.")

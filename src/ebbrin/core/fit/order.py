@@ -47,16 +47,18 @@ def bridged(after: Mapping[str, Sequence[str]], kept: Sequence[str]) -> dict[str
     {'a': (), 'c': ('a',)}
     """
     there = set(kept)
+    known: dict[str, tuple[str, ...]] = {}
 
-    def before(name: str) -> list[str]:
-        found: list[str] = []
-        for one in after[name]:
-            for earlier in [one] if one in there else before(one):
-                if earlier not in found:
-                    found.append(earlier)
-        return found
+    def before(name: str) -> tuple[str, ...]:
+        if name not in known:
+            # Each is looked through once, however many ways lead to it.
+            found = [
+                earlier for one in after[name] for earlier in ((one,) if one in there else before(one))
+            ]
+            known[name] = tuple(dict.fromkeys(found))
+        return known[name]
 
-    return {name: tuple(before(name)) for name in kept}
+    return {name: before(name) for name in kept}
 
 
 def in_order(tasks: Sequence[Task]) -> list[Task]:

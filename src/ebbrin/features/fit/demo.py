@@ -51,10 +51,11 @@ class _Day:
 
 
 def _planned(build: Build, variant: str) -> dict[str, Any]:
-    plan = plan_of(situation(build, variant, "usual"))
+    standing = build.variants[0].id
+    plan = plan_of(situation(build.model_copy(update={"standing": standing}), variant, "usual"))
     return {
         "revision": 1,
-        "standing": build.standing or variant,
+        "standing": standing,
         "variant": variant,
         "school": "usual",
         "steps": [step.id for step in plan.steps],

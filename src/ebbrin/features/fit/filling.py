@@ -126,6 +126,18 @@ def _band(band: warm_up.Band | None) -> TimeBand | None:
     return None if band is None else TimeBand(likely_s=band.likely, low_s=band.low, high_s=band.high)
 
 
+def long_time(seconds: float) -> str:
+    """A time as people say it: minutes, or hours and halves from two hours on.
+
+    >>> long_time(2400.0), long_time(12900.0)
+    ('40 minutes', '3½ hours')
+    """
+    if seconds < 7200.0:
+        return f"{seconds / 60.0:.0f} minutes"
+    halves = round(seconds / 1800.0)
+    return f"{halves // 2}{'½' if halves % 2 else ''} hours"
+
+
 def minutes_of(seconds: float) -> Measure:
     """A time, in minutes."""
     return Measure(quantity="minutes", value=seconds / 60.0)
@@ -189,9 +201,9 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         ["After that it takes over six hours until the cap may be touched: let it stand over night."]
         if second.safe_after is None
         else [
-            "After that it takes some ",
-            minutes_of(second.safe_after),
-            " until the cap may be touched, below 50 °C and without pressure.",
+            f"After that it takes some {long_time(second.safe_after)} until the cap may be touched: below ",
+            temperature(celsius(warm_up.SAFE_TEMPERATURE)),
+            " and without pressure.",
         ]
     )
     return says

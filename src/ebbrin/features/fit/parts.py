@@ -359,7 +359,7 @@ def _small_parts(so: Situation) -> list[_Line]:
             _bought(
                 "gasket",
                 "Gaskets",
-                [str(len({"thermostat", "pump"} & so.new.keys()))],
+                ["one" if len({"thermostat", "pump"} & so.new.keys()) == 1 else "two"],
                 "Old ones do not seal twice.",
                 len({"thermostat", "pump"} & so.new.keys()),
             )

@@ -17,7 +17,7 @@ from ebbrin.features.fit.mixing import Poured, for_the_fill
 from ebbrin.features.fit.situation import Situation
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
-from ebbrin.ground.words import Answer, Measure, Text, pressure, temperature
+from ebbrin.ground.words import Answer, Measure, Text, pressure, printed, temperature
 
 
 class StepReading(Answer):
@@ -100,6 +100,9 @@ class Plan(Answer):
     minutes: float = Field(description="For one person, waiting included.")
     minutes_by_two: float
     unknown: list[str] = Field(description="Facts of the car that would change this plan and are not known.")
+    titles: dict[str, str] = Field(
+        description="What every step is called, also those that are not in this plan."
+    )
 
 
 def waits(rows: dict[str, StepRow], kept: list[str]) -> dict[str, tuple[str, ...]]:
@@ -174,6 +177,7 @@ def plan_of(so: Situation) -> Plan:
         minutes=sum(task.minutes for task in ordered),
         minutes_by_two=max((slot.ends for slot in slots.values()), default=0.0),
         unknown=list(so.unknown),
+        titles={name: printed(marked(row.title)) for name, row in rows.items()},
     )
 
 

@@ -138,7 +138,7 @@ def _by_school(new: dict[Slot, str], also: dict[str, str], car: Car, chosen: Var
         new.setdefault("cap", "it is bad")
     for name, state in (("hoses", car.hoses), ("clamps", car.clamps), ("belt", car.belt)):
         if state == "bad" and (name != "belt" or _belt(chosen)):
-            also[name] = "bad"
+            also[name] = "those that are there are bad" if name != "belt" else "the one that is there is bad"
     if school == "bad":
         return
     opened = {"radiator", "pump", "thermostat"} & new.keys()

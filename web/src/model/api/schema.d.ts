@@ -4357,6 +4357,13 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["PlanStep"][];
             /**
+             * Titles
+             * @description What every step is called, also those that are not in this plan.
+             */
+            titles: {
+                [key: string]: string;
+            };
+            /**
              * Tools
              * @description All that the steps need, in the order of first use.
              */

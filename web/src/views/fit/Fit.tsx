@@ -24,6 +24,7 @@ const Tab = chakra(NavLink, {
   base: {
     minHeight: 'target',
     minWidth: 'target',
+    flex: '0 0 auto',
     display: 'inline-flex',
     alignItems: 'center',
     paddingInline: '3',
@@ -101,7 +102,10 @@ export function Fit() {
         gap="3"
         paddingBlock="2"
         alignItems="end"
-        display={{ base: part === '' ? 'none' : 'flex', md: 'flex' }}
+        display={{
+          base: part === 'parts' ? 'flex' : 'none',
+          md: part === 'parts' || part === '' ? 'flex' : 'none',
+        }}
         data-print="no"
       >
         <Chosen label="In the car today">

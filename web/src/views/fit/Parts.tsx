@@ -59,7 +59,8 @@ export function Parts(of: InJob) {
             <Quantity value={spent} kind="money" />
           </Words>{' '}
           <Words tone="quiet">
-            in all; {left === 0 ? 'nothing left to get' : `${left} to get`}. Only what is bad{' '}
+            in all; {left === 0 ? 'nothing left to get' : `${left} to get`}. By the list: only what is
+            bad{' '}
             <Quantity value={list.totals.bad} kind="money" />, usual{' '}
             <Quantity value={list.totals.usual} kind="money" />, all{' '}
             <Quantity value={list.totals.all} kind="money" />.
@@ -141,7 +142,7 @@ function Line({
       paddingBlock="2"
       data-line={line.id}
     >
-      <Box>
+      <Box gridRow={{ base: '1 / span 2', md: '1' }}>
         <Words display="block" fontWeight={560}>
           {line.title}, <Sentence text={line.amount} />
         </Words>

@@ -58,9 +58,12 @@ export function Plan(of: InJob) {
 
   if (plan.steps.length === 0)
     return (
-      <Paragraph paddingBlock="4">
-        <Sentence text={plan.does} />
-      </Paragraph>
+      <>
+        <Paragraph paddingBlock="4">
+          <Sentence text={plan.does} />
+        </Paragraph>
+        <Gone of={of} />
+      </>
     );
   const other =
     standing.plan && standing.plan.variant !== variant
@@ -83,9 +86,9 @@ export function Plan(of: InJob) {
           <Words>
             {other ? `This job was planned for “${other}”. ` : 'The build has changed since. '}
             {changes.more.length > 0 &&
-              `New in the plan: ${changes.more.map((id) => stepTitle(id, plan.steps)).join('; ')}. `}
+              `New in the plan: ${changes.more.map((id) => stepTitle(id, plan)).join('; ')}. `}
             {changes.less.length > 0 &&
-              `No longer in it: ${changes.less.map((id) => stepTitle(id, plan.steps)).join('; ')}. `}
+              `No longer in it: ${changes.less.map((id) => stepTitle(id, plan)).join('; ')}. `}
             What was ticked stays.
           </Words>
           <Button onClick={() => job.add({ kind: 'planned', plan: begun })}>
@@ -223,13 +226,27 @@ function StepList({
   const { plan, job } = of;
   return (
     <>
-      {plan.stages.map((stage) => (
-        <Box as="section" key={stage.stage} aria-label={stage.title} marginBottom="3">
-          <Heading>{stage.title}</Heading>
-          <ol>
-            {plan.steps
-              .filter((step) => step.stage === stage.stage)
-              .map((step) => (
+      {plan.stages.map((stage) => {
+        const steps = plan.steps.filter((step) => step.stage === stage.stage);
+        const open = steps.filter((step) => standingStep(job.standing, step.id).state === 'open');
+        const here = steps.some((step) => step.id === shown?.id);
+        return (
+          <Box
+            as="details"
+            key={`${stage.stage} ${open.length === 0}`}
+            // A part that is done folds up; the one that one is at stays open.
+            {...(open.length > 0 || here ? { open: true } : {})}
+            aria-label={stage.title}
+            marginBottom="2"
+          >
+            <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+              <Words size="strong">{stage.title}</Words>
+              <Words size="small" tone="quiet" marginLeft="2">
+                {open.length === 0 ? 'done' : `${steps.length - open.length} of ${steps.length}`}
+              </Words>
+            </Box>
+            <ol>
+              {steps.map((step) => (
                 <StepLine
                   key={step.id}
                   step={step}
@@ -238,9 +255,10 @@ function StepList({
                   onShow={onShow}
                 />
               ))}
-          </ol>
-        </Box>
-      ))}
+            </ol>
+          </Box>
+        );
+      })}
     </>
   );
 }
@@ -311,7 +329,7 @@ function Gone({ of }: { readonly of: InJob }) {
         {gone.map(([id, step]) => (
           <Box as="li" key={id} borderTop="1px solid" borderColor="rule" paddingBlock="1">
             <Words size="small">
-              {stepTitle(id, plan.steps)}: {STATES[step.state]}
+              {stepTitle(id, plan)}: {STATES[step.state]}
             </Words>
           </Box>
         ))}

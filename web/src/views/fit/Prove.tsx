@@ -60,12 +60,18 @@ const EVIDENCE: Partial<Record<ProofKind, Record<string, string>>> = {
 /** Pressure hold, cap, heat cycles and what comes after, each kept with the build. */
 export function Prove(of: InJob) {
   return (
-    <Box paddingBlock="3" maxWidth="1000px">
-      <Hold {...of} />
-      <CapTester {...of} />
-      <ByEye {...of} />
+    <Grid
+      gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 380px' }}
+      gap={{ base: '0', lg: '8' }}
+      paddingBlock="3"
+    >
+      <Box>
+        <Hold {...of} />
+        <CapTester {...of} />
+        <ByEye {...of} />
+      </Box>
       <Kept {...of} />
-    </Box>
+    </Grid>
   );
 }
 
@@ -308,9 +314,14 @@ function Kept(of: InJob) {
   const proofs = job.all
     .flatMap((one) => standingOfJob(one.entries).proofs)
     .sort((a, b) => b.at.localeCompare(a.at));
-  if (proofs.length === 0) return null;
+  if (proofs.length === 0)
+    return (
+      <Paragraph size="small" tone="quiet">
+        No proof is kept with this build yet.
+      </Paragraph>
+    );
   return (
-    <Box as="section" aria-label="Proofs kept" marginTop="6">
+    <Box as="section" aria-label="Proofs kept" marginTop={{ base: '6', lg: '0' }}>
       <Heading>Proofs kept with this build</Heading>
       <ol reversed>
         {proofs.map((one, n) => (

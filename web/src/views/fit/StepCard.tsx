@@ -42,6 +42,7 @@ export function StepCard({
   const skipped = step.if_skipped.filter(
     (one) => standingStep(job.standing, one.step).state === 'skipped',
   );
+  const beside = step.beside.filter((id) => standingStep(job.standing, id).state === 'open');
   const undone = step.after.filter((id) => standingStep(job.standing, id).state === 'open');
 
   function write(entry: NewEntry) {
@@ -90,8 +91,9 @@ export function StepCard({
       ))}
       {undone.length > 0 && standing.state === 'open' && (
         <Paragraph size="small" tone="tight" marginBottom="2">
-          Not done yet, and should be before:{' '}
-          {undone.map((id) => {
+          {undone.length === 1 ? 'One step' : `${undone.length} steps`} before this one not done
+          yet:
+          {undone.slice(0, 2).map((id) => {
             const one = plan.steps.find((entry) => entry.id === id);
             return one ? (
               <Button key={id} look="bare" paddingInline="1" onClick={() => onGo(id)}>
@@ -136,10 +138,10 @@ export function StepCard({
           Needs {step.tools.join(', ')}.
         </Paragraph>
       )}
-      {step.beside.length > 0 && (
+      {beside.length > 0 && standing.state === 'open' && (
         <Paragraph size="small" tone="quiet" marginTop="1">
           By two, the other one meanwhile: step{' '}
-          {step.beside
+          {beside
             .map((id) => plan.steps.find((one) => one.id === id)?.number)
             .sort((a, b) => (a ?? 0) - (b ?? 0))
             .join(', ')}

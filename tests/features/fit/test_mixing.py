@@ -1,0 +1,99 @@
+"""What to pour, by hand; impossible wishes; waterless; refractometer."""
+
+import pytest
+from pydantic import ValidationError
+
+from ebbrin.core.base import DomainError
+from ebbrin.features.fit.mixing import (
+    MixQuestion,
+    RefractometerQuestion,
+    WaterQuestion,
+    mix,
+    refractometer,
+    water_left,
+)
+from ebbrin.ground.words import printed
+
+
+def asked(**more: object) -> MixQuestion:
+    return MixQuestion.model_validate({"volume_l": 9.5, "now_share": 0.33, "want_share": 0.5, **more})
+
+
+def test_six_litres_drained_of_nine_and_a_half() -> None:
+    # 3.5 L at 33 % keep 1.155 L of glycol; 4.75 are wanted: 3.6 L of concentrate in the six that go in.
+    found = mix(asked(drained_l=6.0))
+    assert found.possible
+    assert found.concentrate_l == pytest.approx(3.6, abs=0.05)
+    assert found.water_l == pytest.approx(2.4, abs=0.05)
+    assert "3.6 L of concentrate and 2.4 L of distilled" in printed(found.lead)
+
+
+def test_the_least_that_does_it_is_found() -> None:
+    # x litres of 9.5 exchanged for pure: 0.33 (9.5 - x) + x = 4.75, x = 2.41.
+    found = mix(asked())
+    assert found.drained_l == pytest.approx(2.41, abs=0.04)
+    again = mix(asked(drained_l=found.drained_l))
+    assert again.water_l == pytest.approx(0.0, abs=0.02)
+
+
+def test_an_impossible_wish_is_answered_with_what_is_possible() -> None:
+    found = mix(asked(drained_l=1.0, want_share=0.5))
+    assert not found.possible
+    assert found.concentrate_l is None
+    said = printed(found.lead)
+    assert "even pure concentrate gives 40 %, not 50 %" in said
+    assert "Drain 2.4 L at least" in said
+    weaker = mix(asked(drained_l=1.0, now_share=0.6, want_share=0.4))
+    assert "even pure water leaves 5" in printed(weaker.lead)
+    ready = mix(asked(product_share=0.4))
+    assert ready.least_drained_l is None, "a weaker product never gets there"
+
+
+@pytest.mark.parametrize("drained", [0.5, 2.0, 6.0, 9.5])
+@pytest.mark.parametrize("want", [0.1, 0.33, 0.5, 0.7])
+def test_possible_is_what_its_numbers_say(drained: float, want: float) -> None:
+    found = mix(asked(drained_l=drained, want_share=want))
+    assert found.possible == (found.weakest - 0.011 <= want <= found.strongest + 0.011)
+    assert (found.concentrate_l is None) == (not found.possible)
+    if found.possible and found.concentrate_l is not None and found.water_l is not None:
+        kept = (9.5 - drained) * 0.33
+        comes_to = (kept + found.concentrate_l) / 9.5
+        assert comes_to == pytest.approx(want, abs=0.02)
+
+
+def test_rounds_go_towards_the_product_and_stop_at_the_wish() -> None:
+    found = mix(asked(now_share=0.0, want_share=0.45, drained_l=4.75, product_share=0.5))
+    # Half exchanged for half and half: 25, 37.5, 43.75, 46.9 %.
+    assert [round(one.strength, 2) for one in found.rounds] == [0.25, 0.38, 0.44, 0.47]
+    assert all(a.strength < b.strength for a, b in zip(found.rounds, found.rounds[1:], strict=False))
+
+
+def test_nonsense_is_refused_in_words() -> None:
+    with pytest.raises(ValidationError, match="no more can be drained"):
+        asked(drained_l=12.0)
+    with pytest.raises(ValidationError, match="not both"):
+        asked(drained_l=2.0, drained_share=0.5)
+
+
+def test_water_left_in_a_waterless_fill_by_hand() -> None:
+    # A quarter of water stays; one flush leaves a sixteenth, two a sixty-fourth: by mass 5.6 and 1.4 %.
+    one = water_left(WaterQuestion(volume_l=10.0, left_l=2.5, flushes=1))
+    assert one.water_share == pytest.approx(0.0564, abs=2e-3)
+    assert not one.good
+    assert one.flushes_needed == 2
+    two = water_left(WaterQuestion(volume_l=10.0, left_l=2.5, flushes=2))
+    assert two.good
+    assert two.flush_fluid_l == pytest.approx(15.0)
+
+
+def test_a_refractometer_both_ways_with_its_error() -> None:
+    found = refractometer(RefractometerQuestion(freezing_c=-20.0))
+    assert found.low < found.strength < found.high
+    assert 0.005 < found.high - found.low < 0.04
+    back = refractometer(RefractometerQuestion(strength=found.strength))
+    assert back.freezes_c == pytest.approx(-20.0, abs=0.2)
+    assert back.strength == found.strength
+    with pytest.raises(ValidationError, match="one of both"):
+        RefractometerQuestion(freezing_c=-20.0, strength=0.4)
+    with pytest.raises(DomainError):
+        refractometer(RefractometerQuestion(freezing_c=-59.0))

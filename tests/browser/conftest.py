@@ -39,6 +39,8 @@ VIEWS = {
     "compare": "/compare",
     "history": "/history",
     "cause": "/cause",
+    "plan": "/fit",
+    **{name: f"/fit/{name}" for name in ("parts", "car", "mix", "fill", "prove")},
 }
 """Every view of the demo's first build, by its address below the variant."""
 ROOMS = {"home": "/", "shelf": "/shelf", "any car": "/cause", "road": "/road", "practice": "/practice"}

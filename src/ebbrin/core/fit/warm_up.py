@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, require
+from ebbrin.core.base import BoolArray, go_on, require
 from ebbrin.core.drive.events import EventKind, events
 from ebbrin.core.drive.legs import Legs, drive_legs
 from ebbrin.core.drive.plant import plant_of
@@ -121,6 +121,7 @@ def expected(
     own = filling_run(system, ambient, altitude, rotation)
     runs = [_read(system, own)]
     for row in places(len(unknowns), OTHERS, SEED):
+        go_on()
         other = candidates_at(applied(system, unknowns, row[None]), np.asarray(0))
         runs.append(_read(other, filling_run(other, ambient, altitude, rotation)))
     when = {name: _band([getattr(run, name) for run in runs]) for name in _TIMES}

@@ -5,12 +5,15 @@ import { Button } from '../primitives';
 export function FilePicker({
   label,
   accept,
+  camera = false,
   onFile,
   ...button
 }: {
   /** Names the input that the button opens. */
   readonly label: string;
   readonly accept: string;
+  /** Whether a phone opens its camera. */
+  readonly camera?: boolean;
   readonly onFile: (file: File) => void;
 } & Omit<ComponentProps<typeof Button>, 'onClick'>) {
   const input = useRef<HTMLInputElement>(null);
@@ -21,6 +24,7 @@ export function FilePicker({
         type="file"
         hidden
         accept={accept}
+        capture={camera ? 'environment' : undefined}
         aria-label={label}
         onChange={(event) => {
           const file = event.target.files?.[0];

@@ -63,6 +63,12 @@ export class ProblemError extends Error {
   }
 }
 
+/** Why something was not answered: what is wrong with its values where that is known. */
+export function reasonOf(error: Error): string {
+  const wrong = error instanceof ProblemError ? (error.problem.errors ?? []) : [];
+  return wrong.length > 0 ? wrong.map((one) => one.message).join(' ') : error.message;
+}
+
 /** The server did not answer at all. */
 export class AwayError extends Error {
   constructor() {

@@ -233,6 +233,7 @@ export const jobsQuery = (build: string) =>
     queryKey: ['jobs', build],
     queryFn: ({ signal }) => listJobs(build, signal),
     staleTime: 0,
-    refetchInterval: 60_000,
+    // Before there is one nobody tells of it; after that its news do.
+    refetchInterval: ({ state }) => (state.data?.length ? 60_000 : 1_500),
     ...patient,
   });

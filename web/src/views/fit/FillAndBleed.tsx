@@ -16,6 +16,7 @@ import {
 import { inMinutes } from '../../kit/steps/BandTimer';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Sentence } from '../../kit/words/Sentence';
+import { reasonOf } from '../../model/api/client';
 import { fillingQuery } from '../../model/api/queries';
 import type { Filling, TimeBand } from '../../model/api/types';
 import { editable } from '../../model/units/format';
@@ -73,7 +74,7 @@ export function FillAndBleed({ build, variant }: InJob) {
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails">
-          {answer.error.message}
+          {reasonOf(answer.error)}
         </Paragraph>
       )}
       {!found ? (

@@ -4,6 +4,7 @@ import { useEffect } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { Box, Notice, Paragraph, Row, Select, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
+import { reasonOf } from '../../model/api/client';
 import { planQuery } from '../../model/api/queries';
 import type { Build, FitPlan, FitSchool } from '../../model/api/types';
 import { useJobs } from '../../model/jobs/kept';
@@ -145,7 +146,7 @@ export function Fit() {
       </Row>
       {!plan ? (
         <Paragraph paddingBlock="4">
-          {answer.isError ? `This cannot be planned: ${answer.error.message}` : 'Planning…'}
+          {answer.isError ? `This cannot be planned: ${reasonOf(answer.error)}` : 'Planning…'}
         </Paragraph>
       ) : (
         <Part part={part} of={{ build, buildId, variant, plan, job, school }} />

@@ -14,7 +14,7 @@ import {
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { readRefractometer, waterLeft, whatToPour } from '../../model/api/client';
+import { readRefractometer, reasonOf, waterLeft, whatToPour } from '../../model/api/client';
 import type { Build, MixQuestion } from '../../model/api/types';
 import { editable } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -118,7 +118,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails" marginTop="3">
-          {answer.error.message}
+          {reasonOf(answer.error)}
         </Paragraph>
       )}
       {mix && question && (
@@ -190,7 +190,7 @@ function Refract({ kind }: { readonly kind: Kind }) {
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails">
-          {answer.error.message}
+          {reasonOf(answer.error)}
         </Paragraph>
       )}
       {answer.data && at !== null && (
@@ -241,7 +241,7 @@ function Waterless({ litres }: { readonly litres: number | null }) {
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails">
-          {answer.error.message}
+          {reasonOf(answer.error)}
         </Paragraph>
       )}
       {answer.data && leftL !== null && (

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Box, Button, Heading, Input, Paragraph, Row, Select, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { partsFile } from '../../model/api/client';
+import { partsFile, reasonOf } from '../../model/api/client';
 import { partsQuery } from '../../model/api/queries';
 import type { PartLine, PartsList } from '../../model/api/types';
 import type { PartStanding } from '../../model/jobs/standing';
@@ -33,7 +33,7 @@ export function Parts(of: InJob) {
   if (!list)
     return (
       <Paragraph paddingBlock="4">
-        {answer.isError ? `There is no list: ${answer.error.message}` : 'Listing…'}
+        {answer.isError ? `There is no list: ${reasonOf(answer.error)}` : 'Listing…'}
       </Paragraph>
     );
   const standing = job.standing.parts;
@@ -59,9 +59,8 @@ export function Parts(of: InJob) {
             <Quantity value={spent} kind="money" />
           </Words>{' '}
           <Words tone="quiet">
-            in all; {left === 0 ? 'nothing left to get' : `${left} to get`}. By the list: only what is
-            bad{' '}
-            <Quantity value={list.totals.bad} kind="money" />, usual{' '}
+            in all; {left === 0 ? 'nothing left to get' : `${left} to get`}. By the list: only what
+            is bad <Quantity value={list.totals.bad} kind="money" />, usual{' '}
             <Quantity value={list.totals.usual} kind="money" />, all{' '}
             <Quantity value={list.totals.all} kind="money" />.
           </Words>

@@ -1,15 +1,14 @@
-import { useEffect, useRef, useState } from 'react';
-import { Box, Button, HiddenText, Words } from '../../kit/primitives';
+import { useEffect, useState } from 'react';
+import { FilePicker } from '../../kit/overlay/FilePicker';
+import { Box, Words } from '../../kit/primitives';
 import { photoAddress } from '../../model/api/client';
 import type { JobEntry } from '../../model/api/types';
 import { keepPhoto, small, waitingPhoto } from '../../model/jobs/photos';
 
 /** Takes a picture with the camera, or a file; it is made small and kept here until it is sent. */
 export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const [wrong, setWrong] = useState(false);
-  async function take(file: File | undefined) {
-    if (!file) return;
+  async function take(file: File) {
     try {
       const id = crypto.randomUUID();
       await keepPhoto(id, await small(file));
@@ -21,23 +20,15 @@ export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => vo
   }
   return (
     <>
-      <Button look="bare" onClick={() => input.current?.click()}>
+      <FilePicker
+        label="Photo of this step"
+        accept="image/*"
+        camera
+        look="bare"
+        onFile={(file) => void take(file)}
+      >
         photo
-      </Button>
-      <HiddenText as="span">
-        <input
-          ref={input}
-          type="file"
-          accept="image/*"
-          capture="environment"
-          tabIndex={-1}
-          aria-label="Photo of this step"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
-      </HiddenText>
+      </FilePicker>
       {wrong && (
         <Words role="alert" size="small" tone="fails">
           This is no picture that can be read.

@@ -14,7 +14,7 @@ import { BandTimer } from '../../kit/steps/BandTimer';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { readCap, readHold } from '../../model/api/client';
+import { readCap, readHold, reasonOf } from '../../model/api/client';
 import type {
   CapQuestion,
   HoldQuestion,
@@ -170,7 +170,7 @@ function Hold(of: InJob) {
       )}
       {answer.isError && question && (
         <Paragraph role="alert" tone="fails">
-          {answer.error.message}
+          {reasonOf(answer.error)}
         </Paragraph>
       )}
       {found && (

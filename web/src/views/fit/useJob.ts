@@ -38,10 +38,10 @@ export function useShownJobOf(build: string): KeptJob | null {
 }
 
 /** Asks for a build's jobs anew whenever another device has added something. */
-function useNews(build: string) {
+function useNews(build: string, begun: boolean) {
   const client = useQueryClient();
   useEffect(() => {
-    if (typeof EventSource === 'undefined') return;
+    if (!begun || typeof EventSource === 'undefined') return;
     const again = () => {
       void client.invalidateQueries({ queryKey: ['jobs', build] });
     };
@@ -50,7 +50,7 @@ function useNews(build: string) {
     // After a gap something may have been missed.
     news.addEventListener('here', again);
     return () => news.close();
-  }, [build, client]);
+  }, [build, client, begun]);
 }
 
 /** The shown job, kept level with the server, and what is written into it. */
@@ -62,7 +62,7 @@ export function useJob(build: string) {
   const jobs = useJobs((s) => s.journals);
   const choose = useChosenJob((s) => s.choose);
   const shown = useShownJobOf(build);
-  useNews(build);
+  useNews(build, shown !== null);
   useEffect(() => {
     if (listed.data) adopt(listed.data.map(storedJob));
   }, [listed.data, adopt]);

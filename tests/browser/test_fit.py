@@ -16,6 +16,7 @@ from tests.browser.conftest import LiveServer
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
+DONE = re.compile("^(Done|Passed)[,:]")
 
 
 @pytest.fixture
@@ -69,7 +70,7 @@ def at(page: Page, step: str) -> Locator:
 def tick(page: Page) -> str:
     """Tick the step that is shown; which it was."""
     step = str(card(page).get_attribute("data-step-card"))
-    card(page).get_by_role("button", name=re.compile("^Done")).click()
+    card(page).get_by_role("button", name=DONE).click()
     expect(page.locator(f"[data-step-card={step}]")).to_have_count(0)
     return step
 
@@ -149,6 +150,8 @@ def test_mule_s_radiator_from_the_list_to_the_second_heat_cycle(
     assert moments == ["upper_warm", "opens"]
     assert [one["value"] for one in found if one["kind"] == "reading"] == [0.6]
     assert [one["price"] for one in found if one.get("price")] == [498.5]
+    proved = [(one["proof"], one["verdict"]) for one in found if one["kind"] == "proof"]
+    assert proved == [("first_cycle", "pass"), ("second_cycle", "pass")]
 
 
 def test_a_second_device_sees_a_tick_within_two_seconds(
@@ -245,6 +248,11 @@ def test_a_pressure_hold_is_told_kept_and_leads_to_the_cause(
     hold.get_by_role("button", name="Keep it as a proof: failed").click()
     kept = desk.get_by_role("region", name="Proofs kept")
     expect(kept).to_contain_text("Pressure hold: failed")
+    hold.get_by_role("button", name="an engine that cools").click()
+    expect(hold).to_contain_text("cooling alone makes")
+    expect(hold).not_to_contain_text("It leaks:")
+    hold.get_by_role("button", name=re.compile("^Keep it as a proof")).click()
+    expect(kept).to_contain_text("before")
     hold.get_by_label("Gauge now").fill("15 psi")
     hold.get_by_label("Coolant now").fill("warm")
     expect(hold.get_by_role("alert")).to_be_visible()

@@ -4,7 +4,17 @@ import pytest
 
 from ebbrin.demo import demo_builds
 from ebbrin.features.fit.filling import FillQuestion, filling
-from ebbrin.features.fit.proving import CapQuestion, HoldQuestion, HoldResult, cap, hold
+from ebbrin.features.fit.proving import (
+    CapQuestion,
+    GaugeQuestion,
+    GaugeReading,
+    HoldQuestion,
+    HoldResult,
+    cap,
+    gauge,
+    hold,
+)
+from ebbrin.features.fit.ten_years import YearsQuestion, ten_years
 from ebbrin.ground.words import printed
 from tests.features.fit.conftest import mule
 
@@ -107,3 +117,37 @@ def test_a_heater_above_the_filler_is_said_for_each_way() -> None:
     assert ways["bleed"].works is False
     unknown = filling(FillQuestion(build=mule(heater_height_mm=None), variant="core"))
     assert {one.school: one.works for one in unknown.schools}["funnel"] is None
+
+
+@pytest.mark.parametrize(
+    ("leak", "cools", "said"),
+    [(0.0, 0.0, {"tight", "doubt"}), (60.0, 0.0, {"leaks"}), (0.0, 4.0, {"tight", "doubt"})],
+)
+def test_the_simulated_gauge_is_read_for_what_it_hides(leak: float, cools: float, said: set[str]) -> None:
+    shown = gauge(GaugeQuestion(build=mule(), variant="core-fans", leak_ml_h=leak, cools_k=cools, seed=4))
+    assert shown[0].pressure_kpa == pytest.approx(103, abs=2)
+    found = hold(
+        HoldQuestion(
+            build=mule(),
+            variant="core-fans",
+            readings=[GaugeReading(at_s=one.at_s, pressure_kpa=one.pressure_kpa) for one in shown],
+            start_c=shown[0].celsius,
+            end_c=shown[-1].celsius,
+            resolution_kpa=1.0,
+        )
+    )
+    assert found.said in said
+    assert found.low_ml_h <= leak <= found.high_ml_h
+    again = gauge(GaugeQuestion(build=mule(), variant="core-fans", leak_ml_h=leak, cools_k=cools, seed=4))
+    assert again == shown
+
+
+def test_ten_years_by_hand() -> None:
+    # 10 L: silicates five fills, of which four are three quarters: 10 + 4 * 7.5 = 40 L, half of it concentrate at 8.
+    ways = {one.way: one for one in ten_years(YearsQuestion(volume_l=10.0))}
+    silicates = ways["Glycol mix with silicates"]
+    assert (silicates.fills, silicates.flushes) == (5, 4)
+    assert silicates.litres == pytest.approx(40.0)
+    assert silicates.price == pytest.approx(40.0 * (0.5 * 8.0 + 0.5 * 1.0))
+    assert ways["Waterless"].fills == 1
+    assert ways["Water with a wetting additive"].fills == 10

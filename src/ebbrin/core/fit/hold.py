@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from scipy import stats
 
-from ebbrin.core.base import ZERO_CELSIUS, FloatArray, require
+from ebbrin.core.base import FloatArray, require
 from ebbrin.core.media.coolants import Coolant, properties
 
 HOSES = 0.3e-9  # choice, 0.3 mL/kPa: by how much hoses and tanks give, m³/Pa
@@ -20,6 +20,7 @@ MATTERS = 10e-6 / 3600.0  # choice, 10 mL/h: a quarter of a litre in a month of 
 FAST = 0.5  # choice: share of the pressure that is lost ...
 FAST_WITHIN = 300.0  # choice: ... within so many seconds: a large leak, or a loose adapter
 LEAST_READINGS = 3
+SIMULATED_STEP = 10.0  # s
 SURE = 0.90
 """Both ends of a band together leave a tenth outside."""
 
@@ -195,4 +196,31 @@ def _cooling(rig: Rig, pressure: float, first: float, last: float) -> float:
     return float(min(pressure - now, pressure))
 
 
-ROOM = ZERO_CELSIUS + 20.0
+def simulated(
+    rig: Rig, leak: float, start: float, time: FloatArray, temperature: FloatArray, seed: int
+) -> FloatArray:
+    """(n,) what a gauge on a made system shows [Pa]: the stand-in for a real one, with its steps and a little scatter.
+
+    Parameters
+    ----------
+    leak : at the first pressure [m³/s].
+    start : first gauge pressure [Pa].
+    time, temperature : (n,) float arrays, of each reading [s] and of the coolant then [K].
+    """
+    require("leak", leak, 0.0, 1e-6, "m³/s")
+    rng = np.random.default_rng(seed)
+    fine = np.arange(0.0, float(time[-1]) + SIMULATED_STEP, SIMULATED_STEP)
+    warm = np.interp(fine, time, temperature)
+    density = properties(rig.coolant, warm).density
+    shrunk = rig.volume * (1.0 - density[0] / density)
+    amount = rig.air * (rig.atmosphere + start) / warm[0]
+    pressure = np.empty_like(fine)
+    pressure[0] = start
+    for i in range(1, len(fine)):
+        now = pressure[i - 1]
+        inside = rig.atmosphere + now
+        warming = amount * (warm[i] - warm[i - 1]) / inside
+        out = leak * max(now, 0.0) / start * SIMULATED_STEP + (shrunk[i] - shrunk[i - 1]) - warming
+        pressure[i] = max(now - out / (amount * warm[i] / inside**2 + rig.hoses), 0.0)
+    shown = np.interp(time, fine, pressure) + rng.normal(0.0, 0.3 * rig.resolution, len(time))
+    return np.asarray(np.maximum(np.round(shown / rig.resolution) * rig.resolution, 0.0))

@@ -52,9 +52,7 @@ def bridged(after: Mapping[str, Sequence[str]], kept: Sequence[str]) -> dict[str
     def before(name: str) -> tuple[str, ...]:
         if name not in known:
             # Each is looked through once, however many ways lead to it.
-            found = [
-                earlier for one in after[name] for earlier in ((one,) if one in there else before(one))
-            ]
+            found = [earlier for one in after[name] for earlier in ((one,) if one in there else before(one))]
             known[name] = tuple(dict.fromkeys(found))
         return known[name]
 

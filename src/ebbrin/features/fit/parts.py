@@ -17,6 +17,7 @@ from ebbrin.build.part import ShelfRef
 from ebbrin.core.fit.wiring import fuse_for, wire_for
 from ebbrin.features.fit.mixing import Poured, for_the_fill
 from ebbrin.features.fit.plan import plan_of, volume_of
+from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import School, Situation, Slot, situation
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
 from ebbrin.ground.words import Answer, Measure, Text, pressure, printed, share, temperature
@@ -51,32 +52,6 @@ class PartsList(Answer):
     lines: list[PartLine]
     total: float
     totals: dict[School, float] = Field(description="Sum of each school.")
-
-
-PRICES: dict[str, float] = {
-    "concentrate": 8.0,
-    "water": 1.0,
-    "waterless": 25.0,
-    "flush_fluid": 18.0,
-    "additive": 15.0,
-    "gearbox_fluid": 12.0,
-    "clamp": 3.0,
-    "gasket": 5.0,
-    "radiator_hoses": 45.0,
-    "heater_hoses": 30.0,
-    "belt": 25.0,
-    "sealant": 8.0,
-    "seals": 4.0,
-    "sock": 8.0,
-    "foam": 12.0,
-    "feet": 8.0,
-    "switch": 15.0,
-    "shroud_ring": 35.0,
-    "shroud_full": 70.0,
-    "wiring": 35.0,
-}
-"""Rough figures (choices), of one piece or one litre, in the shelf's money; the list says so and takes one's own."""
-ROUGH = "a rough figure"
 
 
 @dataclass(frozen=True)

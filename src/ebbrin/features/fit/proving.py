@@ -9,12 +9,12 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.bridge.to_core import coolant_from
-from ebbrin.bridge.units import HOUR, KILO, LITRE, kelvin, kilopascals
-from ebbrin.build.build import Build
+from ebbrin.bridge.units import HOUR, KILO, LITRE, celsius, kelvin, kilopascals
+from ebbrin.build.build import Build, Variant
 from ebbrin.build.fields import known
 from ebbrin.build.part import Identifier, Part
 from ebbrin.build.resolve import UnknownVariant
-from ebbrin.core.fit.hold import MATTERS, Held, Rig, held
+from ebbrin.core.fit.hold import MATTERS, Held, Rig, held, simulated
 from ebbrin.core.media import air as atmosphere
 from ebbrin.features.fit.plan import volume_of
 from ebbrin.ground.words import Answer, Measure, Text, pressure
@@ -73,17 +73,11 @@ class HoldResult(Answer):
     evidence: dict[str, str] = Field(description="What it is to the finding of a cause.")
 
 
-def hold(question: HoldQuestion) -> HoldResult:
-    """What the readings of a pressure hold say, temperature and give of the system taken off.
-
-    Raises
-    ------
-    UnknownVariant, DomainError
-    """
-    build = question.build
-    variant = next((v for v in build.variants if v.id == question.variant), None)
+def _rig(build: Build, variant_id: str, resolution_kpa: float, thermometer_k: float) -> tuple[Rig, Variant]:
+    """What is under pressure when a variant is held."""
+    variant = next((v for v in build.variants if v.id == variant_id), None)
     if variant is None:
-        raise UnknownVariant(question.variant)
+        raise UnknownVariant(variant_id)
     filled = variant.coolant.model_copy(
         update={
             "glycol_vol_share": known(variant.coolant, "glycol_vol_share"),
@@ -94,9 +88,69 @@ def hold(question: HoldQuestion) -> HoldResult:
         coolant_from(filled),
         LITRE * volume_of(variant),
         float(atmosphere.standard_pressure(build.site.altitude_m)),
-        KILO * question.resolution_kpa,
-        question.thermometer_k,
+        KILO * resolution_kpa,
+        thermometer_k,
     )
+    return rig, variant
+
+
+class GaugeQuestion(Part):
+    """The simulated gauge on one variant: a stand-in for a real one, to try a hold with."""
+
+    build: Build
+    variant: Identifier
+    leak_ml_h: Annotated[float, Field(ge=0, le=2000, title="Leak")] = 0.0
+    cools_k: Annotated[float, Field(ge=-10, le=20, title="Cools by")] = 0.0
+    minutes: Annotated[float, Field(ge=5, le=240, title="Held for")] = 40.0
+    seed: Annotated[int, Field(ge=0, le=10**9)] = 1
+
+
+class SimulatedReading(Answer):
+    """One reading of the simulated gauge, and of its thermometer at both ends."""
+
+    at_s: float
+    pressure_kpa: float
+    celsius: float | None
+
+
+EVERY = 300.0  # s
+SHOWS = 1.0  # kPa, the simulated gauge's step
+
+
+def gauge(question: GaugeQuestion) -> list[SimulatedReading]:
+    """What the simulated gauge shows every five minutes, pumped to the cap's mark and no further than the weakest part.
+
+    Raises
+    ------
+    UnknownVariant, DomainError
+    """
+    rig, variant = _rig(question.build, question.variant, SHOWS, 0.3)
+    mark = known(variant.cap, "pressure_kpa") or 50.0
+    start = KILO * min(mark, known(variant.cap, "weakest_part_kpa"))
+    time = np.append(np.arange(0.0, 60.0 * question.minutes, EVERY), 60.0 * question.minutes)
+    ambient = float(kelvin(question.build.site.ambient_c))
+    temperature = ambient + question.cools_k * (1.0 - time / time[-1])
+    shown = simulated(rig, question.leak_ml_h * MILLILITRES_PER_HOUR, start, time, temperature, question.seed)
+    ends = (0, len(time) - 1)
+    return [
+        SimulatedReading(
+            at_s=float(t),
+            pressure_kpa=kilopascals(p),
+            celsius=round(celsius(k), 1) if n in ends else None,
+        )
+        for n, (t, p, k) in enumerate(zip(time, shown, temperature, strict=True))
+    ]
+
+
+def hold(question: HoldQuestion) -> HoldResult:
+    """What the readings of a pressure hold say, temperature and give of the system taken off.
+
+    Raises
+    ------
+    UnknownVariant, DomainError
+    """
+    build = question.build
+    rig, variant = _rig(build, question.variant, question.resolution_kpa, question.thermometer_k)
     found = held(
         rig,
         np.array([r.at_s for r in question.readings]),

@@ -28,8 +28,19 @@ from ebbrin.features.fit.mixing import (
 )
 from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
-from ebbrin.features.fit.proving import CapQuestion, CapResult, HoldQuestion, HoldResult, cap, hold
+from ebbrin.features.fit.proving import (
+    CapQuestion,
+    CapResult,
+    GaugeQuestion,
+    HoldQuestion,
+    HoldResult,
+    SimulatedReading,
+    cap,
+    gauge,
+    hold,
+)
 from ebbrin.features.fit.situation import School, situation
+from ebbrin.features.fit.ten_years import TenYears, YearsQuestion, ten_years
 from ebbrin.features.shelf import ShelfPart, ShelfService
 from ebbrin.ground.errors import Busy
 from ebbrin.ground.lanes import lanes
@@ -121,6 +132,18 @@ async def what_to_expect(question: FillQuestion, request: Request) -> Filling:
 async def pressure_hold(question: HoldQuestion, request: Request) -> HoldResult:
     """What the readings of a pressure hold say."""
     return await lanes(request).answers.run(request, hold, question)
+
+
+@router.post("/fit/gauge", responses=possible(404, 413, 422, 503))
+async def simulated_gauge(question: GaugeQuestion, request: Request) -> list[SimulatedReading]:
+    """What the simulated gauge shows over a hold: a stand-in for a real one."""
+    return await lanes(request).answers.run(request, gauge, question)
+
+
+@router.post("/fit/ten-years", responses=possible(413, 422, 503))
+def ten_years_of_coolant(question: YearsQuestion) -> list[TenYears]:
+    """What each way of keeping a system filled comes to in ten years."""
+    return ten_years(question)
 
 
 @router.post("/fit/cap", responses=possible(413, 422, 503))

@@ -21,6 +21,7 @@ import type {
   FitPlan,
   FitQuestion,
   FlowLines,
+  GaugeQuestion,
   Health,
   HeatCurves,
   HoldQuestion,
@@ -41,14 +42,17 @@ import type {
   RevisionHeading,
   Shelf,
   ShelfImport,
+  SimulatedReading,
   SizingRun,
   StoredBuild,
+  TenYears,
   TestCard,
   Uncertainty,
   WaterLeft,
   WaterQuestion,
   Wishes,
   WorkshopSettings,
+  YearsQuestion,
 } from './types';
 
 const client = createClient<paths>({
@@ -454,6 +458,15 @@ export function readHold(question: HoldQuestion, signal: AbortSignal): Promise<H
 
 export function readCap(question: CapQuestion, signal: AbortSignal): Promise<CapResult> {
   return settle(client.POST('/api/v1/fit/cap', { body: question, signal }));
+}
+
+/** What the simulated gauge shows over a hold. */
+export function simulatedHold(question: GaugeQuestion): Promise<SimulatedReading[]> {
+  return settle(client.POST('/api/v1/fit/gauge', { body: question }));
+}
+
+export function tenYears(question: YearsQuestion, signal: AbortSignal): Promise<TenYears[]> {
+  return settle(client.POST('/api/v1/fit/ten-years', { body: question, signal }));
 }
 
 /** The jobs of a build, the newest first. */

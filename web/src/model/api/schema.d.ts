@@ -626,6 +626,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/fit/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulated Gauge
+         * @description What the simulated gauge shows over a hold: a stand-in for a real one.
+         */
+        post: operations["simulated_gauge_api_v1_fit_gauge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/fit/hold": {
         parameters: {
             query?: never;
@@ -740,6 +760,26 @@ export interface paths {
          * @description Freezing point and strength, both ways, with the instrument's error.
          */
         post: operations["read_refractometer_api_v1_fit_refractometer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fit/ten-years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ten Years Of Coolant
+         * @description What each way of keeping a system filled comes to in ten years.
+         */
+        post: operations["ten_years_of_coolant_api_v1_fit_ten_years_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3481,6 +3521,35 @@ export interface components {
             solution: number | null;
         };
         /**
+         * GaugeQuestion
+         * @description The simulated gauge on one variant: a stand-in for a real one, to try a hold with.
+         */
+        GaugeQuestion: {
+            build: components["schemas"]["Build"];
+            /**
+             * Cools by
+             * @default 0
+             */
+            cools_k: number;
+            /**
+             * Leak
+             * @default 0
+             */
+            leak_ml_h: number;
+            /**
+             * Held for
+             * @default 40
+             */
+            minutes: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Variant */
+            variant: string;
+        };
+        /**
          * GaugeReading
          * @description One reading.
          */
@@ -5025,6 +5094,18 @@ export interface components {
             version: number;
         };
         /**
+         * SimulatedReading
+         * @description One reading of the simulated gauge, and of its thermometer at both ends.
+         */
+        SimulatedReading: {
+            /** At S */
+            at_s: number;
+            /** Celsius */
+            celsius: number | null;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
+        /**
          * Site
          * @description Where the build has to live; cases inherit it.
          */
@@ -5390,6 +5471,35 @@ export interface components {
              * @description By how much the fill grows in the hottest case.
              */
             growth_l: number;
+        };
+        /**
+         * TenYears
+         * @description One way of keeping a system filled.
+         */
+        TenYears: {
+            /**
+             * Every Years
+             * @description Years between changes; null where it is filled once.
+             */
+            every_years: number | null;
+            /**
+             * Fills
+             * @description In ten years, the first one counted.
+             */
+            fills: number;
+            /** Flushes */
+            flushes: number;
+            /** Litres */
+            litres: number;
+            /**
+             * Price
+             * @description In the shelf's money, by rough figures.
+             */
+            price: number;
+            /** Text */
+            text: (string | components["schemas"]["Measure"])[];
+            /** Way */
+            way: string;
         };
         /**
          * Test
@@ -5865,6 +5975,19 @@ export interface components {
              * @default
              */
             currency: string;
+        };
+        /**
+         * YearsQuestion
+         * @description A system, and the strength that a mix would have.
+         */
+        YearsQuestion: {
+            /**
+             * Strength
+             * @default 0.5
+             */
+            strength: number;
+            /** Fill */
+            volume_l: number;
         };
         /**
          * Zone
@@ -8036,6 +8159,70 @@ export interface operations {
             };
         };
     };
+    simulated_gauge_api_v1_fit_gauge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SimulatedReading"][];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     pressure_hold_api_v1_fit_hold_post: {
         parameters: {
             query?: never;
@@ -8368,6 +8555,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refractometer"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ten_years_of_coolant_api_v1_fit_ten_years_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YearsQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TenYears"][];
                 };
             };
             /** @description Problem */

@@ -7,7 +7,8 @@ import { inDatabase } from '../journal/keepers';
 import { sendPhotos } from './photos';
 
 export type KeptJob = Journal<JobEntry>;
-export type NewEntry = Partial<Omit<JobEntry, 'id' | 'at'>> & Pick<JobEntry, 'kind'>;
+/** An entry to be written; of now unless it says when. */
+export type NewEntry = Partial<Omit<JobEntry, 'id'>> & Pick<JobEntry, 'kind'>;
 
 export const storedJob = (body: JobBody): Stored<JobEntry> => ({
   id: body.id,
@@ -19,7 +20,7 @@ export const storedJob = (body: JobBody): Stored<JobEntry> => ({
 export const useJobs = createJournals<JobEntry, NewEntry>({
   keeper: inDatabase<KeptJob>('jobs'),
   unknown: 'urn:ebbrin:unknown-job',
-  make: (entry, id, at) => ({ by: '', note: '', figures: {}, ...entry, id, at }) as JobEntry,
+  make: (entry, id, at) => ({ by: '', note: '', figures: {}, at, ...entry, id }) as JobEntry,
   begin: (id, build) => beginJob(id, build ?? ''),
   before: (build, entries) =>
     sendPhotos(

@@ -14,7 +14,13 @@ import {
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { readRefractometer, reasonOf, waterLeft, whatToPour } from '../../model/api/client';
+import {
+  readRefractometer,
+  reasonOf,
+  tenYears,
+  waterLeft,
+  whatToPour,
+} from '../../model/api/client';
 import type { Build, MixQuestion } from '../../model/api/types';
 import { editable } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -164,6 +170,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
       )}
       <Refract kind={kind} />
       <Waterless litres={volumeL} />
+      <Years litres={volumeL} strength={wantShare} />
     </Box>
   );
 }
@@ -249,6 +256,46 @@ function Waterless({ litres }: { readonly litres: number | null }) {
           <Sentence text={answer.data.lead} />
         </Paragraph>
       )}
+    </Box>
+  );
+}
+
+/** Ten years of coolant, each way on one line. */
+function Years({
+  litres,
+  strength,
+}: {
+  readonly litres: number | null;
+  readonly strength: number | null;
+}) {
+  const answer = useAsked(
+    'ten-years',
+    litres === null || strength === null ? null : { volume_l: litres, strength },
+    tenYears,
+  );
+  if (!answer.data) return null;
+  return (
+    <Box as="section" aria-label="Ten years of coolant" marginTop="6">
+      <Heading>Ten years of coolant</Heading>
+      <ul>
+        {answer.data.map((one) => (
+          <Box as="li" key={one.way} borderTop="1px solid" borderColor="rule" paddingBlock="2">
+            <Words fontWeight={560}>{one.way}:</Words>{' '}
+            <Words>
+              {one.fills === 1 ? 'filled once' : `${one.fills} fills`},{' '}
+              {one.flushes === 1 ? 'one flush' : `${one.flushes} flushes`},{' '}
+              <Quantity value={one.litres} kind="volume" />, about{' '}
+              <Quantity value={one.price} kind="money" />.
+            </Words>{' '}
+            <Words size="small" tone="quiet">
+              <Sentence text={one.text} />
+            </Words>
+          </Box>
+        ))}
+      </ul>
+      <Paragraph size="small" tone="quiet">
+        Intervals are common practice and prices rough; the maker’s word comes first.
+      </Paragraph>
     </Box>
   );
 }

@@ -1,61 +1,17 @@
 import { useState } from 'react';
-import {
-  Box,
-  Button,
-  Grid,
-  Heading,
-  Paragraph,
-  Row,
-  Select,
-  Title,
-  Words,
-} from '../../kit/primitives';
-import { BandTimer } from '../../kit/steps/BandTimer';
-import { Paragraphs } from '../../kit/words/Paragraphs';
+import { Box, Button, Grid, Heading, Paragraph, Row, Select, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { readCap, readHold, reasonOf } from '../../model/api/client';
-import type {
-  CapQuestion,
-  HoldQuestion,
-  HoldResult,
-  JobEntry,
-  ProofKind,
-} from '../../model/api/types';
+import { readCap } from '../../model/api/client';
+import type { CapQuestion, JobEntry } from '../../model/api/types';
 import { standingOfJob } from '../../model/jobs/standing';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
-import { HoldChart } from './HoldChart';
+import { Hold } from './Hold';
 import { LookInto } from './LookInto';
+import { BY_EYE, EVIDENCE, PROOFS, TONES, VERDICTS } from './proofs';
 import { useAsked } from './useAsked';
 import { useFitChoices } from './useFitChoices';
-
-const PROOFS: Record<ProofKind, string> = {
-  hold: 'Pressure hold',
-  cap: 'Cap on a tester',
-  first_cycle: 'First heat cycle',
-  second_cycle: 'Second heat cycle',
-  strength: 'Strength measured',
-  road: 'Ten minutes of road',
-  cold_morning: 'Cold morning',
-  clamps: 'Clamps after 100 km',
-};
-const VERDICTS = { pass: 'passed', fail: 'failed', doubt: 'in doubt' } as const;
-const TONES = { pass: 'holds', fail: 'fails', doubt: 'tight' } as const;
-/** What a look with one's own eyes proves: no instrument says it. */
-const BY_EYE: readonly ProofKind[] = [
-  'first_cycle',
-  'second_cycle',
-  'road',
-  'cold_morning',
-  'clamps',
-];
-const EVIDENCE: Partial<Record<ProofKind, Record<string, string>>> = {
-  first_cycle: { complaint: 'loses_coolant' },
-  second_cycle: { complaint: 'loses_coolant' },
-  road: { complaint: 'runs_hot' },
-  cold_morning: { complaint: 'loses_coolant' },
-};
 
 /** Pressure hold, cap, heat cycles and what comes after, each kept with the build. */
 export function Prove(of: InJob) {
@@ -74,140 +30,6 @@ export function Prove(of: InJob) {
     </Grid>
   );
 }
-
-function Hold(of: InJob) {
-  const { build, variant, job } = of;
-  const hand = useFitChoices((s) => s.hand);
-  const [kpa, setKpa] = useState('');
-  const [warm, setWarm] = useState('');
-  const [step, setStep] = useState('');
-  const value = useFigure(kpa, 'pressure');
-  const celsius = useFigure(warm, 'temperature');
-  const resolution = useFigure(step, 'pressure');
-  const readings = job.standing.gauge.filter(
-    (one) => one.value !== null && one.value !== undefined,
-  );
-  const begun = readings[0]?.at ?? null;
-  const temperatures = readings.flatMap((one) => (one.celsius == null ? [] : [one.celsius]));
-  const question: HoldQuestion | null =
-    readings.length >= 3
-      ? {
-          build: { ...build, drives: [] },
-          variant,
-          readings: readings.map((one) => ({
-            at_s: (Date.parse(one.at) - Date.parse(begun ?? one.at)) / 1000,
-            pressure_kpa: one.value ?? 0,
-          })),
-          start_c: temperatures.length > 1 ? temperatures[0] : null,
-          end_c: temperatures.length > 1 ? temperatures.at(-1) : null,
-          resolution_kpa: resolution ?? 2,
-          thermometer_k: 0.5,
-        }
-      : null;
-  const answer = useAsked('hold', question, readHold);
-  const found = question ? answer.data : undefined;
-  return (
-    <Box as="section" aria-label="Pressure hold">
-      <Title>Pressure hold</Title>
-      <Paragraph tone="quiet" marginBlock="1">
-        Cold, half an hour, never above the weakest part. Pump, read at once, then every few
-        minutes; the coolant’s temperature with the first and the last reading.
-      </Paragraph>
-      {begun && (
-        <BandTimer
-          startedAt={begun}
-          took={null}
-          band={{ low: 1800, high: 3600 }}
-          expects="held long enough"
-        />
-      )}
-      <Grid
-        gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'repeat(3, minmax(0,1fr)) auto' }}
-        gap="4"
-        alignItems="start"
-        marginTop="3"
-        data-print="no"
-      >
-        <Figure label="Gauge now" quantity="pressure" text={kpa} onText={setKpa} />
-        <Figure
-          label="Coolant now"
-          quantity="temperature"
-          text={warm}
-          onText={setWarm}
-          help="May stay open, but hides small leaks."
-        />
-        <Figure
-          label="Step of the gauge"
-          quantity="pressure"
-          text={step}
-          onText={setStep}
-          help="Left open: 2 kPa."
-        />
-        <Button
-          look="main"
-          marginTop={{ md: '6' }}
-          disabled={value === null}
-          onClick={() => {
-            job.add({
-              kind: 'gauge',
-              value,
-              quantity: 'pressure',
-              celsius: celsius ?? undefined,
-              by: hand,
-            });
-            setKpa('');
-          }}
-        >
-          Write it down
-        </Button>
-      </Grid>
-      {readings.length > 0 && <HoldChart readings={readings} />}
-      {readings.length > 0 && readings.length < 3 && (
-        <Paragraph size="small" tone="quiet">
-          {3 - readings.length} more {readings.length === 2 ? 'reading' : 'readings'}, and it can be
-          told.
-        </Paragraph>
-      )}
-      {answer.isError && question && (
-        <Paragraph role="alert" tone="fails">
-          {reasonOf(answer.error)}
-        </Paragraph>
-      )}
-      {found && (
-        <Box role="status" marginTop="3">
-          <Paragraph size="large" tone={TONES[found.verdict]}>
-            <Sentence text={found.lead} />
-          </Paragraph>
-          <Paragraphs texts={found.notes} size="small" tone="quiet" />
-          <Row gap="2" flexWrap="wrap" data-print="no">
-            <Button
-              look="main"
-              onClick={() =>
-                job.add({
-                  kind: 'proof',
-                  proof: 'hold',
-                  verdict: found.verdict,
-                  figures: figuresOf(found),
-                  by: hand,
-                })
-              }
-            >
-              Keep it as a proof: {VERDICTS[found.verdict]}
-            </Button>
-            {found.verdict === 'fail' && <LookInto of={of} evidence={found.evidence} />}
-          </Row>
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-const figuresOf = (found: HoldResult): Record<string, number> => ({
-  leak_ml_h: found.leak_ml_h,
-  low_ml_h: found.low_ml_h,
-  high_ml_h: found.high_ml_h,
-  smallest_ml_h: found.smallest_ml_h,
-});
 
 function CapTester(of: InJob) {
   const { build, variant, job } = of;

@@ -8,10 +8,12 @@ import type { Filling, FitStep } from '../../model/api/types';
 import { type NewEntry, useJobs } from '../../model/jobs/kept';
 import { standingStep } from '../../model/jobs/standing';
 import { addressOf } from '../../model/places';
+import { useSession } from '../../model/save/context';
 import { expectedAt } from './expected';
 import type { InJob } from './Fit';
 import { LookInto } from './LookInto';
 import { Photos, TakePhoto } from './Photos';
+import { BY_EYE, EVIDENCE } from './proofs';
 import { Reading } from './Reading';
 import { useFitChoices } from './useFitChoices';
 import { Written } from './Written';
@@ -32,9 +34,12 @@ export function StepCard({
 }) {
   const { plan, job } = of;
   const hand = useFitChoices((s) => s.hand);
+  const setValue = useSession((s) => s.setValue);
   const unsent = useJobs((s) => (job.shown ? (s.journals[job.shown.id]?.unsent.length ?? 0) : 0));
   const standing = standingStep(job.standing, step.id);
   const [asking, setAsking] = useState<'note' | 'skip' | null>(null);
+  const last = job.standing.proofs.filter((one) => one.proof === step.proof).at(-1);
+  const failed = last?.verdict === 'fail';
   const at = plan.steps.findIndex((one) => one.id === step.id);
   const before = plan.steps[at - 1];
   const after = plan.steps[at + 1];
@@ -50,8 +55,11 @@ export function StepCard({
     if (!job.shown) job.begin(begun);
     job.add({ ...entry, by: hand, step: step.id });
   }
+  /** A step that one's own eyes prove is proved by its tick. */
+  const proves = step.proof && BY_EYE.includes(step.proof) ? step.proof : null;
   function tick() {
     write({ kind: 'ticked' });
+    if (proves) write({ kind: 'proof', proof: proves, verdict: 'pass' });
     if (after) onGo(after.id);
   }
 
@@ -209,10 +217,10 @@ export function StepCard({
           >
             {after ? (
               <>
-                Done, next: <Sentence text={after.title} />
+                {proves ? 'Passed' : 'Done'}, next: <Sentence text={after.title} />
               </>
             ) : (
-              'Done: that was the last'
+              `${proves ? 'Passed' : 'Done'}: that was the last`
             )}
           </Button>
         ) : (
@@ -233,6 +241,20 @@ export function StepCard({
             )}
           </Row>
         )}
+        {proves && standing.state === 'open' && (
+          <Row marginTop="2" gap="2" flexWrap="wrap">
+            <Button onClick={() => write({ kind: 'proof', proof: proves, verdict: 'fail' })}>
+              It did not pass
+            </Button>
+            {failed && <LookInto of={of} evidence={EVIDENCE[proves] ?? {}} />}
+          </Row>
+        )}
+        {plan.steps.every((one) => standingStep(job.standing, one.id).state !== 'open') &&
+          of.build.standing !== of.variant && (
+            <Button look="main" marginTop="3" onClick={() => setValue('/standing', of.variant)}>
+              All done: this variant stands in the car now
+            </Button>
+          )}
         {asking && (
           <Ask
             what={asking}

@@ -351,5 +351,6 @@ function told({ before, after }: PracticeDebrief['steps'][number]): number {
   return after > before * 1.2 ? 1 : after < before / 1.2 ? -1 : 0;
 }
 
+/** Below a tenth with its decimal: what rose or fell must not read alike. */
 const percent = (chance: number) =>
-  chance >= 0.95 ? 'as good as certain' : `${Math.round(chance * 100)} %`;
+  chance >= 0.95 ? 'as good as certain' : `${(chance * 100).toFixed(chance < 0.1 ? 1 : 0)} %`;

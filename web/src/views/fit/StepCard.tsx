@@ -65,21 +65,24 @@ export function StepCard({
 
   return (
     <Box as="section" aria-label="Step" data-step-card={step.id}>
-      {step.cautions.map((caution) => (
+      {step.cautions.length > 0 && (
         <Box
-          key={JSON.stringify(caution)}
+          as="ul"
+          aria-label="Cautions"
           background="failsSoft"
-          color="fails"
           marginInline={{ base: '-3', md: '0' }}
           paddingInline="4"
-          paddingBlock="2"
-          marginBottom="1px"
+          paddingBlock="1"
         >
-          <Words size="small" tone="fails" fontWeight={640}>
-            <Sentence text={caution} />
-          </Words>
+          {step.cautions.map((caution) => (
+            <Box as="li" key={JSON.stringify(caution)} paddingBlock="1">
+              <Words size="small" tone="fails" fontWeight={640}>
+                <Sentence text={caution} />
+              </Words>
+            </Box>
+          ))}
         </Box>
-      ))}
+      )}
       <Row justifyContent="space-between" marginTop="3" minHeight="20px">
         <Words size="small" tone="quiet">
           Step {step.number} of {plan.steps.length}

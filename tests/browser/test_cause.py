@@ -1,9 +1,12 @@
 """Finding a cause as a person does: at the desk, on a phone at the car, with the server gone in between."""
 
+import io
+import re
 from collections.abc import Callable, Iterator
 
 import httpx2
 import pytest
+from PIL import Image
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.core.cause.tables import CAUSES
@@ -94,6 +97,26 @@ def test_an_answer_can_be_changed_and_taken_back(desk: Page) -> None:
     changed.get_by_role("button", name="Change: What is wrong?").click()
     changed.get_by_role("button", name="take it back").click()
     expect(seen(desk).get_by_role("listitem").filter(has_text="Complaint:")).to_have_count(0)
+
+
+def test_a_photo_is_kept_in_the_log_of_the_case(desk: Page, live: LiveServer, build_id: str) -> None:
+    tell(desk, "it loses coolant")
+    picture = io.BytesIO()
+    Image.effect_noise((200, 160), 40.0).save(picture, "PNG")
+    desk.get_by_label("Photo of what was seen").set_input_files(
+        {"name": "a.png", "mimeType": "image/png", "buffer": picture.getvalue()}
+    )
+    seen(desk).get_by_text("log of this case, 2 entries").click()
+    shown = seen(desk).get_by_role("img", name=re.compile("^Taken"))
+    expect(shown).to_be_visible()
+    desk.wait_for_function(
+        "async (build) => (await (await fetch(`/api/v1/builds/${build}/cases`)).json())[0]?.findings.length === 2",
+        arg=build_id,
+    )
+    desk.reload()
+    seen(desk).get_by_text("log of this case, 2 entries").click()
+    expect(shown).to_have_attribute("src", re.compile("^/api/v1/photos/"))
+    assert [one["kind"] for one in stored(live, build_id)] == ["seen", "note"]
 
 
 def test_milky_oil_asks_to_stop(desk: Page) -> None:

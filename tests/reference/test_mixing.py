@@ -123,7 +123,7 @@ def test_the_share_of_new_after_rounds_is_one_less_the_remainder_to_their_number
 
 
 @pytest.mark.parametrize(
-    ("kind", "fluid"), [(ETHYLENE_GLYCOL, "INCOMP::MEG2"), (PROPYLENE_GLYCOL, "INCOMP::MPG2")]
+    ("kind", "fluid"), [(ETHYLENE_GLYCOL, "INCOMP::MEG"), (PROPYLENE_GLYCOL, "INCOMP::MPG")]
 )
 def test_a_refractometer_s_freezing_points_are_those_of_coolprop(kind: int, fluid: str) -> None:
     """Melinder (2010), Properties of Secondary Working Fluids, through the CoolProp library."""

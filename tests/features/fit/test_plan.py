@@ -12,10 +12,14 @@ from ebbrin.build.build import Build
 from ebbrin.build.car import Car
 from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.demo import demo_builds
+from ebbrin.features.fit.parts import parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
+from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.fit.table import STAGES, table
+from ebbrin.features.shelf import shipped
 from ebbrin.ground.words import printed
+from oracles.made import made
 from tests.features.fit.conftest import mule, with_variant
 
 GOLDEN = Path(__file__).with_name("plans.json")
@@ -251,3 +255,19 @@ def test_the_plans_of_the_demo_builds_are_as_they_were_read(number: int, variant
     plan = plan_of(situation(standing, variant, "usual"))
     golden = json.loads(GOLDEN.read_text(encoding="utf-8"))
     assert [step.id for step in plan.steps] == golden[build.name]
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_any_build_has_a_plan_a_list_and_a_hold(seed: int) -> None:
+    """Builds made over their whole ranges: none is refused, and every amount is a number."""
+    build = made(seed)
+    assert build is not None
+    for school in SCHOOL_WORDS:
+        chosen = build.variants[-1].id
+        assert plan_of(situation(build, chosen, school)).minutes >= 0.0
+        found = parts_list(build, chosen, school, list(shipped()))
+        assert all(line.price is None or 0.0 <= line.price < 1e6 for line in found.lines)
+    shown = gauge(GaugeQuestion(build=build, variant=build.variants[0].id, leak_ml_h=20.0))
+    readings = [GaugeReading(at_s=one.at_s, pressure_kpa=one.pressure_kpa) for one in shown]
+    result = hold(HoldQuestion(build=build, variant=build.variants[0].id, readings=readings))
+    assert result.low_ml_h <= result.leak_ml_h <= result.high_ml_h

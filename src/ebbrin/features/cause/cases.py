@@ -42,6 +42,7 @@ class CaseFinding(Part):
         default="", max_length=400, title="Reading", description="What was read, with its unit."
     )
     note: Words = Field(default="", max_length=2000, title="Note", description="Anything worth keeping.")
+    photo: UUID | None = Field(default=None, description="Of the build's photos, which are kept by its jobs.")
 
     @model_validator(mode="after")
     def is_known(self) -> CaseFinding:

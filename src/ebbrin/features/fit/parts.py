@@ -135,16 +135,7 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
     found: list[_Line] = []
     v = so.chosen
     texts: dict[Slot, tuple[str, Text]] = {
-        "radiator": (
-            "Radiator",
-            [
-                _length(v.radiator.width_mm or 0.0),
-                " × ",
-                _length(v.radiator.height_mm or 0.0),
-                " × ",
-                _length(v.radiator.depth_mm or 0.0),
-            ],
-        ),
+        "radiator": ("Radiator", _size(v)),
         "fan": (
             "Fan",
             ["two of " if v.air.fan.fans == "two" else "one of ", _length(known(v.air.fan, "diameter_mm"))],
@@ -171,6 +162,13 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
         price, source = _price(slot, v, shelf)
         found.append(_Line(slot, "buy", title, amount, [_capital(why), "."], price, source))
     return found
+
+
+def _size(variant: Variant) -> Text:
+    width, height, depth = _sides(variant)
+    if width is None or height is None or depth is None:
+        return ["its size is not known yet"]
+    return [_length(width), " × ", _length(height), " × ", _length(depth)]
 
 
 def _capital(text: str) -> str:

@@ -217,8 +217,9 @@ def _does(so: Situation) -> Text:
     if not names:
         return ["Nothing is to be changed: mark which variant stands in the car, or choose another one."]
     listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    taken = "" if so.marked else ", which is taken to stand in the car,"
     whence = (
-        f"From “{so.standing.name}” to “{so.chosen.name}”: "
+        f"From “{so.standing.name}”{taken} to “{so.chosen.name}”: "
         if so.standing.id != so.chosen.id
         else f"At “{so.chosen.name}”: "
     )

@@ -42,6 +42,11 @@ class Situation:
     fills_by: str = "funnel"
 
     @property
+    def marked(self) -> bool:
+        """Whether it is marked which variant stands in the car."""
+        return self.build.standing == self.standing.id
+
+    @property
     def left_behind(self) -> float:
         """Share of the old fill that stays in the system when it is drained."""
         return (
@@ -50,8 +55,8 @@ class Situation:
 
 
 def situation(build: Build, chosen_id: str, school: School) -> Situation:
-    """What is to be done to get from the variant that stands in the car to the chosen one. Where none is marked, or it is
-    the chosen one itself, only what a school renews is to be done.
+    """What is to be done to get from the variant that stands in the car, the first where none is marked, to the chosen
+    one. Where that is the same, only what a school renews is to be done.
 
     Raises
     ------
@@ -61,7 +66,8 @@ def situation(build: Build, chosen_id: str, school: School) -> Situation:
     if chosen_id not in by_id:
         raise UnknownVariant(chosen_id)
     chosen = by_id[chosen_id]
-    standing = by_id.get(build.standing or chosen_id, chosen)
+    # Where nobody marked one, the first is what the build began with.
+    standing = by_id.get(build.standing or "", build.variants[0])
     car = build.car
     new = {slot: "the chosen variant has another one" for slot in SLOTS if differs(slot, standing, chosen)}
     also: dict[str, str] = {}

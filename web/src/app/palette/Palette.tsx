@@ -55,7 +55,8 @@ export function useShortcuts(commands: readonly Command[]) {
         return;
       event.preventDefault();
       // What is typed next belongs to the page, not to a field that is about to go.
-      if (typing) target?.blur();
+      // The palette gives the focus back when it goes.
+      if (typing && keys !== 'Ctrl+K') target?.blur();
       command.run();
     };
     window.addEventListener('keydown', press);

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, useLayoutEffect, useRef } from 'react';
 import { Box, Button, Heading, Row } from '../primitives';
 
 const Sheet = chakra('dialog', {
@@ -30,12 +30,14 @@ export function Dialog({
   readonly children: ReactNode;
 }) {
   const ref = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const sheet = ref.current;
     if (!sheet || sheet.open) return;
     sheet.showModal();
     // A sheet that is typed into begins in its field, not at the button that closes it.
     sheet.querySelector('input')?.focus();
+    // Closed before it goes, so that the browser gives the focus back to where it was.
+    return () => sheet.close();
   }, []);
   return (
     <Sheet

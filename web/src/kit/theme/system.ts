@@ -82,6 +82,8 @@ export const system = createSystem(
         _print: { display: 'none !important' },
       },
       'section, tr, figure': { _print: { breakInside: 'avoid' } },
+      // On paper nothing stays folded.
+      'details::details-content': { _print: { contentVisibility: 'visible', display: 'block' } },
       html: { colorScheme: 'light', _dark: { colorScheme: 'dark' } },
       body: {
         background: 'ground',

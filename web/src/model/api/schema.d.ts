@@ -2027,6 +2027,11 @@ export interface components {
             note: string;
             /** Observation */
             observation?: string | null;
+            /**
+             * Photo
+             * @description Of the build's photos, which are kept by its jobs.
+             */
+            photo?: string | null;
             /** Value */
             value?: string | null;
         };

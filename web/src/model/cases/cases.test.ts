@@ -145,6 +145,18 @@ describe('what is found is kept until the server has it', () => {
     expect(one?.unsent).toHaveLength(1);
   });
 
+  it('sends much that has waited in pieces, each once', async () => {
+    server.sendFindings.mockRejectedValueOnce(new AwayError());
+    const id = useCases.getState().begin(null);
+    for (let n = 0; n < 250; n++) useCases.getState().add(id, { kind: 'note', note: `${n}` });
+    await vi.runAllTimersAsync();
+    expect(useCases.getState().journals[id]?.unsent).toEqual([]);
+    const sent = server.sendFindings.mock.calls.slice(1).map(([, found]) => found);
+    expect(Math.max(...sent.map((found) => found.length))).toBeLessThanOrEqual(100);
+    const ids = sent.flat().map((found: CaseFinding) => found.id);
+    expect(new Set(ids).size).toBe(250);
+  });
+
   it('joins what another tab has kept', () => {
     const other = { id: 'o', build: null, createdAt: 'x', begun: false, findings: [], unsent: [] };
     localStorage.setItem('ebbrin.cases', JSON.stringify({ version: 1, cases: { o: other } }));

@@ -4,6 +4,7 @@ import { beginCase, sendFindings } from '../api/client';
 import type { CaseBody, CaseFinding } from '../api/types';
 import { createJournals, type Journal, type Stored } from '../journal/journal';
 import { inLocalStorage } from '../journal/keepers';
+import { photosOf, sendPhotos } from '../journal/photos';
 
 export type KeptCase = Journal<CaseFinding>;
 
@@ -45,5 +46,7 @@ export const useCases = createJournals<CaseFinding, NewFinding>({
   unknown: 'urn:ebbrin:unknown-case',
   make: (found, id, at) => ({ measured: '', note: '', ...found, id, at }),
   begin: beginCase,
+  before: (build, entries) =>
+    build === null ? Promise.resolve() : sendPhotos(build, photosOf(entries)),
   send: async (id, entries) => storedCase(await sendFindings(id, entries)),
 });

@@ -4,7 +4,7 @@ import { beginJob, sendEntries } from '../api/client';
 import type { JobBody, JobEntry } from '../api/types';
 import { createJournals, type Journal, type Stored } from '../journal/journal';
 import { inDatabase } from '../journal/keepers';
-import { sendPhotos } from './photos';
+import { photosOf, sendPhotos } from '../journal/photos';
 
 export type KeptJob = Journal<JobEntry>;
 /** An entry to be written; of now unless it says when. */
@@ -22,10 +22,6 @@ export const useJobs = createJournals<JobEntry, NewEntry>({
   unknown: 'urn:ebbrin:unknown-job',
   make: (entry, id, at) => ({ by: '', note: '', figures: {}, at, ...entry, id }) as JobEntry,
   begin: (id, build) => beginJob(id, build ?? ''),
-  before: (build, entries) =>
-    sendPhotos(
-      build ?? '',
-      entries.flatMap((entry) => (entry.photo ? [entry.photo] : [])),
-    ),
+  before: (build, entries) => sendPhotos(build ?? '', photosOf(entries)),
   send: async (id, entries) => storedJob(await sendEntries(id, entries)),
 });

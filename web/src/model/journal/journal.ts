@@ -57,6 +57,9 @@ interface Ways<E extends Entry, New> {
   readonly send: (id: string, entries: E[]) => Promise<Stored<E>>;
 }
 
+/** Entries that go in one request; the server takes more, but not without end. */
+const AT_ONCE = 100;
+
 type All<E extends Entry> = Record<string, Journal<E>>;
 
 /** What is kept already is joined with what this tab has: another tab may have written something, too. */
@@ -107,7 +110,9 @@ export function createJournals<E extends Entry, New>(ways: Ways<E, New>) {
     }
     async function sendOne(one: Journal<E>) {
       if (!one.begun) await ways.begin(one.id, one.build);
-      const waiting = one.entries.filter((entry) => one.unsent.includes(entry.id));
+      const waiting = one.entries
+        .filter((entry) => one.unsent.includes(entry.id))
+        .slice(0, AT_ONCE);
       await ways.before?.(one.build, waiting);
       const body = waiting.length > 0 ? await ways.send(one.id, waiting) : null;
       const now = get().journals[one.id] ?? one;

@@ -1,3 +1,4 @@
+import { Photos } from '../../kit/photos/Photos';
 import { Box, Words } from '../../kit/primitives';
 import type { CaseFinding, Diagnosis, Text } from '../../model/api/types';
 import { useUnits } from '../../model/units/store';
@@ -28,6 +29,7 @@ export function CaseLog({
               {new Date(one.at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
             </Words>
             <Words size="small">{saidOf(one, found, say)}</Words>
+            {one.photo && <Photos entries={[one]} />}
           </Box>
         ))}
       </ol>
@@ -59,7 +61,7 @@ export function saidOf(
     proved: `Proved: ${title}`,
     drove: one.value === 'cool' ? 'Driven: it stayed cool' : 'Driven: it got hot again',
     opened: 'Opened again',
-    note: 'Note',
+    note: one.photo ? 'Photo' : 'Note',
   };
   return [said[one.kind], one.measured, one.note].filter(Boolean).join(' · ');
 }

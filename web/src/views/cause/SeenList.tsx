@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Way } from '../../kit/page/Way';
+import { TakePhoto } from '../../kit/photos/Photos';
 import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
@@ -95,6 +96,17 @@ export function SeenList({
         </Select>
         <HourlyRate asked={asked} onAsk={onAsk} />
       </Box>
+      {buildId !== null && (
+        <Row gap="1" data-print="no">
+          <Words size="small" tone="quiet">
+            Worth keeping as it looks?
+          </Words>
+          <TakePhoto
+            label="Photo of what was seen"
+            onTaken={(photo) => kept.add({ kind: 'note', photo })}
+          />
+        </Row>
+      )}
       <CaseLog found={found} findings={kept.shown?.entries ?? []} />
       <Box marginTop="4" borderTop="2px solid" borderColor="fails" paddingTop="2">
         <Way to="/road" color="fails">

@@ -26,6 +26,15 @@ export function PlayHead({
   now.current = at;
   useEffect(() => {
     if (!plays) return;
+    if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
+      // A step a second, standing still between them.
+      const steps = setInterval(() => {
+        const moved = Math.min(now.current + end / WHOLE, end);
+        onMove(moved);
+        if (moved >= end) setPlays(false);
+      }, 1000);
+      return () => clearInterval(steps);
+    }
     let before = performance.now();
     let next = 0;
     const step = (time: number) => {

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Way } from '../../kit/page/Way';
+import { Photos, TakePhoto } from '../../kit/photos/Photos';
 import { Box, Button, Grid, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { BandTimer } from '../../kit/steps/BandTimer';
 import { Paragraphs } from '../../kit/words/Paragraphs';
@@ -12,7 +13,6 @@ import { useSession } from '../../model/save/context';
 import { expectedAt } from './expected';
 import type { InJob } from './Fit';
 import { LookInto } from './LookInto';
-import { Photos, TakePhoto } from './Photos';
 import { BY_EYE, EVIDENCE } from './proofs';
 import { Reading } from './Reading';
 import { useFitChoices } from './useFitChoices';
@@ -281,7 +281,10 @@ export function StepCard({
           <Button look="bare" onClick={() => setAsking('note')}>
             note
           </Button>
-          <TakePhoto onTaken={(photo) => write({ kind: 'photo', photo })} />
+          <TakePhoto
+            label="Photo of this step"
+            onTaken={(photo) => write({ kind: 'photo', photo })}
+          />
           <Button
             look="bare"
             disabled={standing.state !== 'open'}

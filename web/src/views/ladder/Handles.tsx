@@ -66,7 +66,11 @@ export function Handles({
               const { from, scale } = held.current;
               set(handle, scale.invert(event.clientY - from));
             }}
-            onPointerUp={() => {
+            // However the pointer is lost: let go, called away by the system, or taken by a scroll.
+            onLostPointerCapture={() => {
+              held.current = null;
+            }}
+            onPointerCancel={() => {
               held.current = null;
             }}
           >

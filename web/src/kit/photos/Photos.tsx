@@ -1,12 +1,17 @@
 import { useEffect, useState } from 'react';
-import { FilePicker } from '../../kit/overlay/FilePicker';
-import { Box, Words } from '../../kit/primitives';
 import { photoAddress } from '../../model/api/client';
-import type { JobEntry } from '../../model/api/types';
-import { keepPhoto, small, waitingPhoto } from '../../model/jobs/photos';
+import { keepPhoto, small, waitingPhoto } from '../../model/journal/photos';
+import { FilePicker } from '../overlay/FilePicker';
+import { Box, Words } from '../primitives';
 
 /** Takes a picture with the camera, or a file; it is made small and kept here until it is sent. */
-export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => void }) {
+export function TakePhoto({
+  label,
+  onTaken,
+}: {
+  readonly label: string;
+  readonly onTaken: (photo: string) => void;
+}) {
   const [wrong, setWrong] = useState(false);
   async function take(file: File) {
     try {
@@ -21,7 +26,7 @@ export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => vo
   return (
     <>
       <FilePicker
-        label="Photo of this step"
+        label={label}
         accept="image/*"
         camera
         look="bare"
@@ -38,7 +43,14 @@ export function TakePhoto({ onTaken }: { readonly onTaken: (photo: string) => vo
   );
 }
 
-export function Photos({ entries }: { readonly entries: readonly JobEntry[] }) {
+/** What shows a photo, in whatever journal. */
+interface Shown {
+  readonly id: string;
+  readonly at: string;
+  readonly photo?: string | null;
+}
+
+export function Photos({ entries }: { readonly entries: readonly Shown[] }) {
   if (entries.length === 0) return null;
   return (
     <Box display="flex" flexWrap="wrap" gap="2" marginTop="3">

@@ -1,8 +1,8 @@
 /** Photos that are not sent yet: made small here, so that they fit in, and kept in the browser's database. */
 
 import { del, get, set } from 'idb-keyval';
-import { sendPhoto } from '../api/client';
-import { kept } from '../journal/database';
+import { ProblemError, sendPhoto } from '../api/client';
+import { kept } from './database';
 
 const LONGEST = 1600; // pixels
 const QUALITY = 0.82;
@@ -42,12 +42,22 @@ export async function waitingPhoto(id: string): Promise<string | null> {
   });
 }
 
-/** Send photos that wait, if they do; each is let go here once the server has it. */
+/** Send photos that wait, if they do; each is let go here once the server has it. One that it refuses stays in this
+ * browser and keeps nothing else back. */
 export async function sendPhotos(build: string, ids: readonly string[]): Promise<void> {
   for (const id of ids) {
     const picture = await get<Blob>(id, photos).catch(() => undefined);
     if (!picture) continue;
-    await sendPhoto(id, build, picture);
+    try {
+      await sendPhoto(id, build, picture);
+    } catch (error) {
+      if (error instanceof ProblemError && error.problem.status < 500) continue;
+      throw error;
+    }
     await del(id, photos);
   }
 }
+
+/** The photos that entries show. */
+export const photosOf = (entries: readonly { readonly photo?: string | null }[]): string[] =>
+  entries.flatMap((entry) => (entry.photo ? [entry.photo] : []));

@@ -37,6 +37,14 @@ class Car(Part):
         "don’t know",
         "What stands in the block drains there alone.",
     )
+    stays_share: Number = optional(
+        "Stays behind when drained",
+        "share",
+        0.02,
+        0.60,
+        "don’t know",
+        "10 to 40 % is common practice: what went in after the last drain, or a refractometer before and after, tells.",
+    )
     filler: Literal["radiator", "remote", "bottle"] | None = fact(
         "Filler",
         {

@@ -55,6 +55,9 @@ def test_coolant_by_hand() -> None:
     found = parts_list(mule(coolant_years=1, block_drains=0), "core", "usual", SHELF)
     assert litres(found, "concentrate") == pytest.approx(1.1 * 5.25, rel=0.015)
     assert litres(found, "water") == pytest.approx(1.1 * 5.25, rel=0.015)
+    # Measured, it counts instead: 40 % left are 8.4 L that go in.
+    measured = parts_list(mule(coolant_years=1, stays_share=0.4), "core", "usual", SHELF)
+    assert litres(measured, "concentrate") == pytest.approx(1.1 * 4.2, rel=0.015)
     # Flushed out, what stays behind is water: all of the glycol has to come from the can.
     flushed = parts_list(mule(coolant_years=8, block_drains=0), "core", "usual", SHELF)
     assert litres(flushed, "concentrate") == pytest.approx(1.1 * 7.0, rel=0.015)

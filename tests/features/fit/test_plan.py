@@ -26,6 +26,7 @@ GOLDEN = Path(__file__).with_name("plans.json")
 VALUES: dict[str, list[Any]] = {
     "drain": [None, "cock", "screw", "none"],
     "block_drains": [None, 0, 1, 3],
+    "stays_share": [None, 0.1, 0.4],
     "filler": [None, "radiator", "remote", "bottle"],
     "filler_height_mm": [None, 400, 900],
     "heater_height_mm": [None, 300, 800],

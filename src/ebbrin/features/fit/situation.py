@@ -48,10 +48,11 @@ class Situation:
 
     @property
     def left_behind(self) -> float:
-        """Share of the old fill that stays in the system when it is drained."""
-        return (
-            LEFT_BEHIND_DRAINED if "block_drain" in self.holds and "full_drain" in self.holds else LEFT_BEHIND
-        )
+        """Share of the old fill that stays in the system when it is drained: as measured, else as practice has it."""
+        if self.build.car.stays_share is not None:
+            return self.build.car.stays_share
+        drained = {"block_drain", "full_drain"} <= self.holds
+        return LEFT_BEHIND_DRAINED if drained else LEFT_BEHIND
 
 
 def situation(build: Build, chosen_id: str, school: School) -> Situation:

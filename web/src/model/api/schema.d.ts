@@ -1735,6 +1735,11 @@ export interface components {
              */
             shroud_lifts?: ("yes" | "no") | null;
             /**
+             * Stays behind when drained
+             * @description 10 to 40 % is common practice: what went in after the last drain, or a refractometer before and after, tells.
+             */
+            stays_share?: number | null;
+            /**
              * Brace in the way
              * @description A strut brace or a crossmember above the radiator.
              */

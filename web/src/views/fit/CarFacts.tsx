@@ -2,7 +2,7 @@ import { Field } from '../../kit/field/Field';
 import { Box, Grid, Heading, Paragraph, Title } from '../../kit/primitives';
 
 const GROUPS: readonly (readonly [string, readonly string[]])[] = [
-  ['Draining', ['drain', 'block_drains', 'undertray', 'coolant_years']],
+  ['Draining', ['drain', 'block_drains', 'stays_share', 'undertray', 'coolant_years']],
   [
     'Filling: where the air stands',
     [

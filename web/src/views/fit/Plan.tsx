@@ -71,7 +71,7 @@ export function Plan(of: InJob) {
       : null;
   return (
     <>
-      {!job.shown || !standing.plan ? (
+      {!job.ready ? null : !job.shown || !standing.plan ? (
         <Notice paddingInline="3" data-print="no">
           <Words>
             {plan.steps.length} steps, about {hours(plan.minutes)} alone,{' '}

@@ -3,12 +3,14 @@ import type { Params, Place } from '../../kit/page/place';
 import { standingOfJob } from '../../model/jobs/standing';
 import { useSession } from '../../model/save/context';
 import { partOf, parts } from './parts';
-import { useShownJobOf } from './useJob';
+import { useLevel, useShownJobOf } from './useJob';
 
 const Fit = lazy(() => import('./Fit').then((m) => ({ default: m.Fit })));
 
 function useWaiting() {
-  const shown = useShownJobOf(useSession((s) => s.id));
+  const build = useSession((s) => s.id);
+  useLevel(build, false);
+  const shown = useShownJobOf(build);
   if (!shown) return 'parts, plan, proofs';
   const { plan, steps } = standingOfJob(shown.entries);
   if (!plan) return 'a job is open';

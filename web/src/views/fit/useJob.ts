@@ -53,16 +53,14 @@ function useNews(build: string, begun: boolean) {
   }, [build, client, begun]);
 }
 
-/** The shown job, kept level with the server, and what is written into it. */
-export function useJob(build: string) {
-  const listed = useQuery(jobsQuery(build));
+/** Keeps a build's jobs level with the server: what it has is taken over, what it lacks is sent. Looked at again and again
+ * only where somebody works on them. */
+export function useLevel(build: string, works: boolean) {
+  const query = jobsQuery(build);
+  const listed = useQuery(works ? query : { ...query, staleTime: 60_000, refetchInterval: false });
   const adopt = useJobs((s) => s.adopt);
   const send = useJobs((s) => s.send);
   const loaded = useJobs((s) => s.loaded);
-  const jobs = useJobs((s) => s.journals);
-  const choose = useChosenJob((s) => s.choose);
-  const shown = useShownJobOf(build);
-  useNews(build, shown !== null);
   useEffect(() => {
     if (listed.data) adopt(listed.data.map(storedJob));
   }, [listed.data, adopt]);
@@ -70,6 +68,16 @@ export function useJob(build: string) {
     // What was written before the page was loaded anew may not have been sent.
     if (loaded) void send();
   }, [send, loaded]);
+  return { loaded, fetched: listed.isFetched || listed.failureCount > 0 };
+}
+
+/** The shown job, kept level with the server, and what is written into it. */
+export function useJob(build: string) {
+  const { loaded, fetched } = useLevel(build, true);
+  const jobs = useJobs((s) => s.journals);
+  const choose = useChosenJob((s) => s.choose);
+  const shown = useShownJobOf(build);
+  useNews(build, shown !== null);
   const standing = useMemo(() => standingOfJob(shown?.entries ?? []), [shown]);
   const mine = useMemo(() => jobsOf(jobs, build), [jobs, build]);
   function begin(plan: NonNullable<NewEntry['plan']>) {
@@ -89,7 +97,7 @@ export function useJob(build: string) {
     add,
     begin,
     choose: (id: string) => choose(build, id),
-    ready: loaded && (listed.isFetched || shown !== null),
+    ready: loaded && (fetched || shown !== null),
   };
 }
 

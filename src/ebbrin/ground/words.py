@@ -49,6 +49,16 @@ def pressure(value: float) -> Measure:
     return Measure(quantity="pressure", value=value)
 
 
+def volume(value: float) -> Measure:
+    """A volume, L."""
+    return Measure(quantity="volume", value=value)
+
+
+def length(value: float) -> Measure:
+    """A length, mm."""
+    return Measure(quantity="length", value=value)
+
+
 def bare(measure: Measure) -> Measure:
     """The same number without its unit."""
     return measure.model_copy(update={"bare": True})

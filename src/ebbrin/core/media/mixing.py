@@ -16,6 +16,7 @@ from ebbrin.core.media.coolants import (
     DENSITY_WATER_20C,
     FITTED_FRACTION,
     STRONGEST_MIX,
+    WATERLESS,
     Coolant,
     freezing_temperature,
     mass_fraction_from_volume,
@@ -218,3 +219,14 @@ def strength_at_freezing(kind: int, freezing: ArrayLike) -> FloatArray:
 def strongest_fitted(kind: int) -> float:
     """The strongest mix by volume [m³/m³] over which freezing points were fitted: 0.6 by mass."""
     return float(volume_from_mass_fraction(FITTED_FRACTION.high, kind))
+
+
+def water_by_mass(volume_share: ArrayLike) -> FloatArray:
+    """Water by mass [kg/kg] in waterless coolant that holds so much by volume at 20 °C [m³/m³], 0 to 1.
+
+    >>> round(float(water_by_mass(0.0625)), 3)
+    0.056
+    """
+    share = require("water share by volume", volume_share, 0.0, 1.0, "m³/m³")
+    water = share * DENSITY_WATER_20C
+    return np.asarray(water / (water + (1.0 - share) * DENSITY_20C[WATERLESS]))

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ebbrin.bridge.to_core import system_from
-from ebbrin.bridge.units import LITRE, RPM, celsius, kelvin, kilopascals
+from ebbrin.bridge.units import LITRE, MM, RPM, celsius, kelvin, kilopascals
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.part import Identifier, Part
@@ -15,7 +15,7 @@ from ebbrin.build.resolve import resolve
 from ebbrin.core.fit import warm_up
 from ebbrin.core.fit.places import SCHOOLS, Heights, Works, lift_needed, works
 from ebbrin.features.fit.situation import heights_of
-from ebbrin.ground.words import Answer, Measure, Text, pressure, temperature
+from ebbrin.ground.words import Answer, Measure, Text, length, pressure, temperature
 
 IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
 """Choices: what an engine turns at idle and at fast idle."""
@@ -226,7 +226,7 @@ def _school(name: str, found: Works, heights: Heights) -> FillSchool:
     }
     text = texts.get(found.why)
     if text is None and found.spare is not None:
-        far = Measure(quantity="length", value=abs(found.spare) * 1e3)
+        far = length(abs(found.spare) / MM)
         text = (
             ["Works: its opening stands ", far, f" above {where}, the highest place that holds air."]
             if found.works

@@ -13,19 +13,15 @@ from ebbrin.bridge.to_core import COOLANTS
 from ebbrin.bridge.units import LITRE, celsius, kelvin
 from ebbrin.build.fields import known
 from ebbrin.build.part import Part
-from ebbrin.build.resolve import DERIVED
 from ebbrin.core.base import DomainError
 from ebbrin.core.media import mixing
 from ebbrin.core.media.coolants import (
-    DENSITY_20C,
-    DENSITY_WATER_20C,
-    WATERLESS,
     Coolant,
     freezing_temperature,
     mass_fraction_from_volume,
 )
-from ebbrin.features.fit.situation import Situation
-from ebbrin.ground.words import Answer, Measure, Text, share, temperature
+from ebbrin.features.fit.situation import Situation, volume_of
+from ebbrin.ground.words import Answer, Text, share, temperature, volume
 
 MOST_ROUNDS = 12
 NEAR = 0.01
@@ -56,9 +52,9 @@ class Poured:
 def for_the_fill(so: Situation) -> Poured:
     """What the fill of a job takes, from volume, strength and what draining leaves behind."""
     coolant, old = so.chosen.coolant, so.standing.coolant
-    litres = float(DERIVED["/coolant/volume_l"](so.chosen) if coolant.volume_l is None else coolant.volume_l)
+    litres = volume_of(so.chosen)
     if "fills" not in so.holds or "partial" in so.holds:
-        return Poured(0.0 if "fills" not in so.holds else 0.3 * litres)
+        return Poured(0.0)  # a part is caught and goes in again: see core/fit/places.must_go
     left = so.left_behind * litres
     if coolant.kind == "waterless":
         # After the flush fluid what stays behind is that: it is waterless, too.
@@ -230,11 +226,6 @@ def _rounds(kind: int, volume: float, now: float, want: float, drained: float, p
     return found
 
 
-def volume_text(litres: float) -> Measure:
-    """A volume, L."""
-    return Measure(quantity="volume", value=litres)
-
-
 def _lead(
     question: MixQuestion,
     drained: float,
@@ -250,12 +241,12 @@ def _lead(
     if possible and concentrate is not None and water is not None:
         poured: Text = []
         if concentrate > 0.005:
-            poured += [volume_text(concentrate), " of concentrate"]
+            poured += [volume(concentrate), " of concentrate"]
         if water > 0.005:
-            poured += [" and " if poured else "", volume_text(water), " of distilled or deionised water"]
+            poured += [" and " if poured else "", volume(water), " of distilled or deionised water"]
         return [
             "Drain ",
-            volume_text(drained),
+            volume(drained),
             ", pour in ",
             *[p for p in poured if p != ""],
             ": it comes to ",
@@ -269,7 +260,7 @@ def _lead(
         if too_strong
         else ["even pure water leaves ", share(weakest)]
     )
-    text: Text = ["With ", volume_text(drained), " drained ", *best, ", not ", want, "."]
+    text: Text = ["With ", volume(drained), " drained ", *best, ", not ", want, "."]
     product = 1.0 if too_strong else 0.0
     needs = _least(
         COOLANTS[question.kind], LITRE * question.volume_l, question.now_share, question.want_share, product
@@ -277,7 +268,7 @@ def _lead(
     if needs is not None:
         text += [
             " Drain ",
-            volume_text(needs / LITRE),
+            volume(needs / LITRE),
             " at least",
             " and pour concentrate." if too_strong else " and pour water.",
         ]
@@ -353,11 +344,10 @@ class WaterLeft(Answer):
 def water_left(question: WaterQuestion) -> WaterLeft:
     """Water that stays in a waterless fill after some flushes, and how many it takes to get below MOST_WATER."""
 
+    left = question.left_l / question.volume_l
+
     def by_mass(flushes: int) -> float:
-        left = question.left_l / question.volume_l
-        water = question.left_is_water_share * left ** (flushes + 1)
-        mass = water * DENSITY_WATER_20C
-        return float(mass / (mass + (1.0 - water) * DENSITY_20C[WATERLESS]))
+        return float(mixing.water_by_mass(question.left_is_water_share * left ** (flushes + 1)))
 
     found = by_mass(question.flushes)
     needed = next((n for n in range(11) if by_mass(n) < MOST_WATER), 11)

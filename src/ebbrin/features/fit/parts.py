@@ -16,11 +16,11 @@ from ebbrin.build.fields import known
 from ebbrin.build.part import ShelfRef
 from ebbrin.core.fit.wiring import fuse_for, wire_for
 from ebbrin.features.fit.mixing import Poured, for_the_fill
-from ebbrin.features.fit.plan import plan_of, volume_of
+from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
-from ebbrin.features.fit.situation import School, Situation, Slot, situation
+from ebbrin.features.fit.situation import School, Situation, Slot, situation, volume_of
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
-from ebbrin.ground.words import Answer, Measure, Text, pressure, printed, share, temperature
+from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
 
 SPARE = 1.10
 """Materials are bought with a tenth more (common practice)."""
@@ -116,19 +116,11 @@ def _lines(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
                 "basin",
                 "tool",
                 "Catch basin",
-                [_volume(litres), " or more"],
+                [volume(litres), " or more"],
                 ["It has to hold the whole fill."],
             )
         )
     return lines
-
-
-def _volume(litres: float) -> Measure:
-    return Measure(quantity="volume", value=litres)
-
-
-def _length(mm: float) -> Measure:
-    return Measure(quantity="length", value=mm)
 
 
 def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
@@ -138,7 +130,7 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
         "radiator": ("Radiator", _size(v)),
         "fan": (
             "Fan",
-            ["two of " if v.air.fan.fans == "two" else "one of ", _length(known(v.air.fan, "diameter_mm"))],
+            ["two of " if v.air.fan.fans == "two" else "one of ", length(known(v.air.fan, "diameter_mm"))],
         ),
         "shroud": (
             "Shroud",
@@ -168,7 +160,7 @@ def _size(variant: Variant) -> Text:
     width, height, depth = _sides(variant)
     if width is None or height is None or depth is None:
         return ["its size is not known yet"]
-    return [_length(width), " × ", _length(height), " × ", _length(depth)]
+    return [length(width), " × ", length(height), " × ", length(depth)]
 
 
 def _capital(text: str) -> str:
@@ -299,7 +291,7 @@ def _small_parts(so: Situation) -> list[_Line]:
                 "clamps",
                 "buy",
                 "Hose clamps",
-                [f"{count} for hoses of ", _length(bore)],
+                [f"{count} for hoses of ", length(bore)],
                 [_capital(so.also["clamps"]), "."],
                 count * PRICES["clamp"],
                 ROUGH,
@@ -310,7 +302,7 @@ def _small_parts(so: Situation) -> list[_Line]:
             _bought(
                 "radiator_hoses",
                 "Radiator hoses",
-                ["two of ", _length(bore)],
+                ["two of ", length(bore)],
                 _capital(so.also["hoses"]) + ".",
                 1,
             )
@@ -347,7 +339,7 @@ def _small_parts(so: Situation) -> list[_Line]:
             _bought(
                 "sock",
                 "Strainer for the upper hose",
-                ["for ", _length(bore)],
+                ["for ", length(bore)],
                 "It catches what the old block lets go.",
                 1,
             )
@@ -368,12 +360,12 @@ def _small_parts(so: Situation) -> list[_Line]:
 def _materials(so: Situation, poured: Poured) -> list[_Line]:
     found: list[_Line] = []
 
-    def litres(name: str, title: str, volume: float, why: Text) -> None:
-        bought = SPARE * volume
-        found.append(_Line(name, "material", title, [_volume(bought)], why, bought * PRICES[name], ROUGH))
+    def litres(name: str, title: str, needed: float, why: Text) -> None:
+        bought = SPARE * needed
+        found.append(_Line(name, "material", title, [volume(bought)], why, bought * PRICES[name], ROUGH))
 
     if "fills" in so.holds and "partial" not in so.holds:
-        left: Text = [_volume(poured.left_l), " of the old fill stay behind."]
+        left: Text = [volume(poured.left_l), " of the old fill stay behind."]
         if poured.concentrate_l:
             litres(
                 "concentrate",
@@ -383,7 +375,7 @@ def _materials(so: Situation, poured: Poured) -> list[_Line]:
                     "For ",
                     share(known(so.chosen.coolant, "glycol_vol_share")),
                     " in ",
-                    _volume(volume_of(so.chosen)),
+                    volume(volume_of(so.chosen)),
                     "; ",
                     *left,
                 ],

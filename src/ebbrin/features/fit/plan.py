@@ -7,17 +7,15 @@ from typing import Literal
 from pydantic import Field
 
 from ebbrin.bridge.units import LITRE, MM
-from ebbrin.build.build import Variant
 from ebbrin.build.fields import known
-from ebbrin.build.resolve import DERIVED
 from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
 from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import Poured, for_the_fill
-from ebbrin.features.fit.situation import Situation
+from ebbrin.features.fit.situation import Situation, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
-from ebbrin.ground.words import Answer, Measure, Text, pressure, printed, temperature
+from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, temperature, volume
 
 
 class StepReading(Answer):
@@ -226,17 +224,6 @@ def _does(so: Situation) -> Text:
     return [f"{whence}new {listed}{''.join(f', {words}' for words in more)}."]
 
 
-def volume_of(variant: Variant) -> float:
-    """The fill of a variant [L], known or assumed."""
-    stated = variant.coolant.volume_l
-    return float(DERIVED["/coolant/volume_l"](variant) if stated is None else stated)
-
-
-def volume(litres: float) -> Measure:
-    """A volume, L."""
-    return Measure(quantity="volume", value=litres)
-
-
 def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     """What the steps say of this build; what it has not is left out."""
     car, chosen = so.build.car, so.chosen
@@ -251,13 +238,14 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         "open_by": temperature(opens + known(chosen.thermostat, "span_k")),
         "danger": temperature(limit),
         "lowest": pressure(lowest),
-        "pours": volume(poured.pours_l),
         "open_way": "Filler open",
         **_counted(car.fan_plugs, "fan_plugs", "plug"),
         **_counted(car.block_drains, "block_drains", "plug"),
         **_counted(car.bleed_screws, "bleed_screws", "screw"),
         **_poured(poured),
     }
+    if poured.pours_l > 0.0:
+        found["pours"] = volume(poured.pours_l)
     if "pressure" in so.holds:
         mark = known(chosen.cap, "pressure_kpa")
         found["cap"] = pressure(min(mark, lowest))
@@ -275,7 +263,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         found["pours"] = volume(runs / LITRE)
     lift = lift_of(so.build, chosen)
     if lift is not None and lift > 0.0:
-        found["lift"] = Measure(quantity="length", value=lift / MM)
+        found["lift"] = length(lift / MM)
     return found
 
 

@@ -16,7 +16,7 @@ from ebbrin.build.part import Identifier, Part
 from ebbrin.build.resolve import UnknownVariant
 from ebbrin.core.fit.hold import MATTERS, Held, Rig, held, simulated
 from ebbrin.core.media import air as atmosphere
-from ebbrin.features.fit.plan import volume_of
+from ebbrin.features.fit.situation import volume_of
 from ebbrin.ground.words import Answer, Measure, Text, pressure
 
 MILLILITRES_PER_HOUR = 1e-6 / HOUR

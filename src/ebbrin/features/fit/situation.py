@@ -6,10 +6,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ebbrin.bridge.units import MM
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.car import Car
 from ebbrin.build.fields import known
-from ebbrin.build.resolve import UnknownVariant
+from ebbrin.build.resolve import DERIVED, UnknownVariant
 from ebbrin.core.fit.places import SCHOOLS, Heights, works
 
 School = Literal["bad", "usual", "all"]
@@ -101,6 +102,12 @@ def situation(build: Build, chosen_id: str, school: School) -> Situation:
 
 def _less(one: float | None, other: float | None) -> bool:
     return one is not None and other is not None and one < other
+
+
+def volume_of(variant: Variant) -> float:
+    """The fill of a variant [L], known or assumed."""
+    stated = variant.coolant.volume_l
+    return float(DERIVED["/coolant/volume_l"](variant) if stated is None else stated)
 
 
 def differs(slot: Slot, one: Variant, other: Variant) -> bool:
@@ -261,7 +268,7 @@ def heights_of(build: Build, variant: Variant) -> Heights:
     car = build.car
 
     def metres(value: float | None) -> float | None:
-        return None if value is None else 1e-3 * value
+        return None if value is None else MM * value
 
     return Heights(
         filler=metres(car.filler_height_mm),

@@ -22,6 +22,7 @@ import {
   whatToPour,
 } from '../../model/api/client';
 import type { Build, MixQuestion } from '../../model/api/types';
+import { useSession } from '../../model/save/context';
 import { editable } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
 import { Figure, useFigure } from './Figure';
@@ -40,12 +41,18 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
   const found = build.variants.find((one) => one.id === variant);
   const coolant = found?.coolant;
   const units = useUnits((u) => u.units);
-  const litres = coolant?.volume_l ?? 4 + 2 * (found?.engine?.displacement_l ?? 2);
+  const index = build.variants.findIndex((one) => one.id === variant);
+  const assumed = useSession(
+    (s) =>
+      s.evaluation?.assumed.find((one) => one.path === `/variants/${index}/coolant/volume_l`)
+        ?.value,
+  );
+  const litres = coolant?.volume_l ?? (typeof assumed === 'number' ? assumed : null);
   const [kind, setKind] = useState<Kind>(
     coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
   );
   const share = (value: number) => editable(value, 'share', units);
-  const [volume, setVolume] = useState(editable(litres, 'volume', units));
+  const [volume, setVolume] = useState(litres === null ? '' : editable(litres, 'volume', units));
   const [now, setNow] = useState(share(0.33));
   const [want, setWant] = useState(share(coolant?.glycol_vol_share ?? 0.5));
   const [drained, setDrained] = useState('');

@@ -4,6 +4,7 @@ import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { readCap } from '../../model/api/client';
 import type { CapQuestion, JobEntry } from '../../model/api/types';
+import { fieldSpec } from '../../model/document/fields';
 import { standingOfJob } from '../../model/jobs/standing';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
@@ -34,7 +35,9 @@ export function Prove(of: InJob) {
 function CapTester(of: InJob) {
   const { build, variant, job } = of;
   const hand = useFitChoices((s) => s.hand);
-  const mark = build.variants.find((one) => one.id === variant)?.cap?.pressure_kpa ?? 90;
+  const mark =
+    build.variants.find((one) => one.id === variant)?.cap?.pressure_kpa ??
+    Number(fieldSpec('/variants/0/cap/pressure_kpa').assumed);
   const [lifts, setLifts] = useState('');
   const [keeps, setKeeps] = useState('');
   const [valve, setValve] = useState('');

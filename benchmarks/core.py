@@ -24,12 +24,6 @@ import numpy as np
 from ebbrin.bridge.to_core import cases_from, system_from
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.resolve import resolve
-from ebbrin.core.base import FloatArray
-from ebbrin.core.ducts import pressure_drop
-from ebbrin.core.media import air
-from ebbrin.core.media.coolants import properties
-from ebbrin.core.radiator import air_side, coolant_side
-from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.records import changed, part_of
 from ebbrin.core.studies import uncertainty
 from ebbrin.core.studies.assess import assess
@@ -37,6 +31,10 @@ from ebbrin.core.studies.batch import outcomes
 from ebbrin.core.studies.chance import estimate
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from benchmarks.floor import floor
 
 ROOT = Path(__file__).parents[1]
 PAGE = ROOT / "docs" / "benchmarks.md"
@@ -81,28 +79,6 @@ def measured(call: Callable[[], object], rounds: int) -> float:
         call()
         least = min(least, time.perf_counter() - began)
     return least
-
-
-def floor(system: System, shape: tuple[int, int]) -> Callable[[], object]:
-    """One plain evaluation of properties, air side, coolant side and effectiveness over (candidates, cases)."""
-    T = np.full(shape, 370.0) + np.linspace(0.0, 5.0, shape[1])
-    surface, tubes = air_side.surface(system.core), system.tubes
-    G, Q = np.full(shape, 6.0), np.full(shape, 1.5e-3)
-
-    def once() -> FloatArray:
-        fluid = properties(system.coolant, T)
-        Re = air_side.reynolds(surface, G, 330.0)
-        film = air_side.heat_transfer_coefficient(surface, G, Re)
-        eta = air_side.surface_efficiency(air_side.fin_efficiency(surface, film), system.core.fin_share)
-        air_side.pressure_drop(surface, G, 330.0, 1.07)
-        inside = coolant_side.inner_resistance(tubes, coolant_side.tube_reynolds(tubes, Q, fluid), fluid)
-        pressure_drop(coolant_side.tube_duct(tubes, fluid), Q)
-        UA = 1.0 / (1.0 / (eta * film * system.core.air_area) + inside)
-        C, C_air = Q * fluid.density * fluid.heat_capacity, G * system.core.open_face * air.HEAT_CAPACITY
-        least = np.minimum(C, C_air)
-        return crossflow_effectiveness(UA / least, least / np.maximum(C, C_air)) * least
-
-    return once
 
 
 def plain_seconds(system: System, cases: Cases, points: int) -> float:
@@ -158,9 +134,43 @@ def small() -> list[str]:
     return rows
 
 
+CHART = ROOT / "docs" / "candidates.svg"
+
+
+def chart(points: list[tuple[int, float]]) -> None:
+    """Time against candidates, both by their logarithms, with the line that goes straight through the last."""
+    (n_low, n_high), (t_low, t_high) = (3e2, 3e5), (3e-2, 3e2)
+
+    def at(n: float, t: float) -> tuple[float, float]:
+        x = 60 + 400 * np.log(n / n_low) / np.log(n_high / n_low)
+        return float(x), float(260 - 230 * np.log(t / t_low) / np.log(t_high / t_low))
+
+    last, took = points[-1]
+    line = " ".join(f"{x:.1f},{y:.1f}" for x, y in (at(n, took * n / last) for n in (n_low, n_high)))
+    dots = "".join(
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="4"/><text x="{x + 8:.1f}" y="{y + 14:.1f}">{t:.2g} s</text>'
+        for (n, t) in points
+        for x, y in [at(n, t)]
+    )
+    axes = "".join(
+        f'<text x="{at(n, t_low)[0]:.1f}" y="278" text-anchor="middle">{n:,}</text>'.replace(",", " ")
+        for n, _ in points
+    ) + "".join(
+        f'<text x="52" y="{at(n_low, t)[1] + 4:.1f}" text-anchor="end">{t:g} s</text>'
+        for t in (0.1, 1, 10, 100)
+    )
+    CHART.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 500 300" font-family="sans-serif" font-size="12" fill="#1f2933">'
+        f'<title>Time against candidates, eight cases each</title><path d="M60 30V260H470" fill="none" stroke="#7b8794"/>'
+        f'<polyline points="{line}" fill="none" stroke="#7b8794" stroke-dasharray="4 4"/>{dots}{axes}'
+        '<text x="265" y="296" text-anchor="middle">candidates × 8 cases</text></svg>\n',
+        encoding="utf-8",
+    )
+
+
 def large() -> list[str]:
     """Very many candidates."""
-    rows = []
+    rows, points = [], []
     for n, rounds in ((1_000, 3), (10_000, 1), (20_000, 2), (100_000, 1)):
         system, cases = candidates(n, 8)
         took = measured(partial(outcomes, system, cases), rounds) if n < 50_000 else _once(system, cases)
@@ -168,6 +178,8 @@ def large() -> list[str]:
         least = measured(floor(some, (min(n, 4000), 8)), 3) * max(n / 4000, 1.0)
         point = plain_seconds(system, cases, 24)
         rows.append(_row(f"{n:,} candidates × 8 cases".replace(",", " "), took, point * n * 8, least, peak()))
+        points.append((n, took))
+    chart(points)
     return rows
 
 
@@ -197,11 +209,11 @@ def tables() -> str:
     """All of it as Markdown."""
     python = sys.executable
     bare = started([python, "-c", "pass"])
-    core = started([python, "-c", "import ebbrin.core.system.assess"]) - bare
+    core = started([python, "-c", "import ebbrin.core.studies.assess"]) - bare
     ebbrin = str(Path(python).with_name("ebbrin"))
     lines = [
         f"{os.cpu_count()} cores ({platform.machine()}), Python {platform.python_version()}, NumPy {np.__version__}, "
-        f"{date.today().isoformat()}. Least of several rounds.",
+        f"{date.today().isoformat()}, load average {os.getloadavg()[0]:.1f}. Least of several rounds.",
         "",
         "| what | time | plain solver takes, times | floors | peak memory |",
         "|---|---|---|---|---|",
@@ -228,5 +240,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    sys.path.insert(0, str(ROOT))
     main()

@@ -104,6 +104,10 @@ setup_web() {
   fi
 }
 
+setup_compiled() {
+  step "computation" "Read the lines above; the computation does not compile." .venv/bin/python -m ebbrin.app.warmth
+}
+
 setup_postgres() {
   if ! ls /usr/lib/postgresql/*/bin/pg_ctl >/dev/null 2>&1; then apt_install postgresql; fi
 }

@@ -33,14 +33,14 @@ def made(number: int) -> Outer:
 
 def test_single_system_has_no_candidates_whatever_its_leaves_have_of_their_own() -> None:
     one = made(1)
-    assert records.shape_of(one) == ()
+    assert records.lead_of(one) == ()
     assert records.part_of(one, slice(0, 1)).grid.shape == (2, 3)
     assert records.candidates_at(one, np.array([0])).grid.shape == (2, 3)
 
 
 def test_stacked_candidates_come_back_one_by_one() -> None:
     four = records.stack([made(k) for k in range(4)])
-    assert records.shape_of(four) == (4, 1)
+    assert records.lead_of(four) == (4, 1)
     assert four.grid.shape == (4, 1, 2, 3)
     assert records.part_of(four, np.array([2, 0])).inner.curve.shape == (2, 1, 3)
     third = records.candidates_at(four, np.array([2]))
@@ -55,18 +55,10 @@ def test_what_all_share_stays_as_it_is() -> None:
     assert records.candidate(records.mapped(same, lambda a, _: a[None]), 5).grid.shape == (2, 3)
 
 
-def test_cases_and_elements_are_cut_ahead_of_the_own_axes() -> None:
+def test_cases_are_cut_ahead_of_the_own_axes() -> None:
     many = records.mapped(made(1), lambda a, own: np.broadcast_to(a, (4, 5, *a.shape)) if own >= 0 else a)
     cut = records.of_cases(many, np.array([0, 2]))
     assert (cut.grid.shape, cut.inner.curve.shape, cut.inner.plain.shape) == ((4, 2, 2, 3), (4, 2, 3), (4, 2))
-    few = records.elements(many, (4, 5), np.array([7]))
-    assert (few.grid.shape, few.inner.curve.shape, few.inner.plain.shape) == ((1, 2, 3), (1, 3), (1,))
-    staged = records.at_stage(many, np.array([1, 0, 1, 1, 3]))
-    assert (staged.grid.shape, staged.inner.curve.shape, staged.inner.plain.shape) == (
-        (5, 2, 3),
-        (5, 3),
-        (5,),
-    )
     zoned = records.with_axis(made(1))
     assert (zoned.grid.shape, zoned.inner.curve.shape, zoned.inner.plain.shape) == ((1, 2, 3), (1, 3), (1,))
 
@@ -83,4 +75,4 @@ def test_every_leaf_of_a_system_says_what_it_has_of_its_own() -> None:
     system = to_core(linnet())[0].checked()
     assert all(records.lead(array, own) == () for array, own in records.leaves(system))
     with pytest.raises(ValueError, match="broadcast"):  # three points are no three cases
-        records.elements(Inner(np.ones(3), np.ones(3)), (4,), np.array([0]))
+        records.lead_of(Outer(np.ones((3, 2, 3)), Inner(np.ones((4, 3)), np.ones(4))))

@@ -12,7 +12,6 @@ from ebbrin.bridge.to_core import cases_from, system_from
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
-from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import Abandoned, still_wanted
 from ebbrin.core.records import lead, mapped
 from ebbrin.core.studies.assess import assess
@@ -33,7 +32,6 @@ from ebbrin.core.studies.uncertainty import chances
 from ebbrin.core.system import timed
 from ebbrin.core.system.limits import ambient_for, boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import System
-from ebbrin.core.system.steady import settle
 from ebbrin.demo import demo_builds
 from oracles.builds import linnet, part, plain_build, to_core
 from oracles.made import made
@@ -204,7 +202,7 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
             ambient, found = timed.ambient_for(system, cases, limit)
             found &= ambient < timed.HOTTEST_AIR - 1.0
         else:
-            at = ambient_for(system, cases, settle(system, cases, FULL), limit)
+            at = ambient_for(system, cases, limit)
             ambient, found = at.ambient, at.found
         if not found[0] or not 240.0 < ambient[0] < 330.0:
             continue

@@ -18,8 +18,11 @@ from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.records import stack
 from ebbrin.core.system import limits
+from ebbrin.core.system.balance import coolant_at, full_demand, shed, shed_with_air
+from ebbrin.core.system.needs import AIR_FACTORS, needs
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import settle, steady_state
+from ebbrin.core.system.settle import settle
+from ebbrin.core.system.steady import steady_state
 from oracles.builds import edited, part, plain_build, to_core
 
 pytestmark = pytest.mark.long
@@ -184,7 +187,7 @@ def test_mass_is_kept_where_the_branches_meet(build: Build, kind: str) -> None:
     flow = state.shed.coolant
     assert flow.total_mass == pytest.approx(flow.mass_flow + flow.bypass_mass + flow.heater_mass)
     if state.exists[0] and state.duty[0] in (0.0, 1.0):
-        gearbox = (state.on if state.duty[0] else state.off).heat.gearbox[0]
+        gearbox = state.gearbox_heat[0]
         cp = properties(system.coolant, state.top_hose).heat_capacity
         taken = flow.total_mass * cp * (state.top_hose - state.pump_inlet)
         assert taken[0] + gearbox == pytest.approx(state.shed.heat[0], rel=1e-6)
@@ -194,7 +197,7 @@ def test_mass_is_kept_where_the_branches_meet(build: Build, kind: str) -> None:
 def test_limiting_ambient_puts_the_top_hose_at_the_limit(build: Build) -> None:
     system, cases = to_core(build)
     limit = limit_of(system, cases)
-    found = limits.ambient_for(system, cases, settle(system, cases, FULL), limit)
+    found = limits.ambient_for(system, cases, limit)
     if found.found[0] and float(found.ambient[0]) > 234.0:
         there = replace(cases, ambient=found.ambient)
         assert abs(hottest(system, there) - float(limit[0])) < 0.02
@@ -205,17 +208,21 @@ def test_needed_air_puts_the_top_hose_at_the_limit(build: Build) -> None:
     system, cases = to_core(build)
     limit = limit_of(system, cases)
     on = settle(system, cases, FULL)
-    at = limits.Limited(system, cases, on, limit)
-    need = limits.air_need(at, on, air.standard_pressure(cases.altitude))
+    need, _ = needs(system, cases, on, limit, air.standard_pressure(cases.altitude), 0.0, 0.0)
     if need.found[0] and on.exists[0]:
         enough = bool(need.available[0] >= need.needed[0])
         if abs(on.top_hose[0] - limit[0]) > 0.02:
             assert enough == bool(on.top_hose[0] <= limit[0])
         # With so much air, whatever drives it, the heat that is sent is shed at the limit.
         factor = need.needed[0] / need.available[0]
-        if limits.AIR_FACTORS[0] * 1.01 < factor < limits.AIR_FACTORS[-1]:
-            shed = at.shed(air=np.array([factor]))
-            assert shed.heat[0] == pytest.approx(at.heat[0], rel=2e-4)
+        if AIR_FACTORS[0] * 1.01 < factor < AIR_FACTORS[-1]:
+            heat = full_demand(system, cases, FULL).total
+            coolant = coolant_at(system, cases, limit, heat)
+            flow = shed(system, cases, FULL, limit, coolant, heat).air
+            there = shed_with_air(
+                system, cases, FULL, limit, coolant, heat, flow.velocity * factor, flow.mean
+            )
+            assert there.heat[0] == pytest.approx(heat[0], rel=2e-4)
 
 
 @given(several=st.lists(builds, min_size=2, max_size=4))

@@ -15,7 +15,7 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit import thermostat as thermostats
 from ebbrin.core.media import coolants
-from ebbrin.core.roots import Bracket, bracketed_root, root_among, root_between
+from ebbrin.core.roots import MAX_STEPS, bracketed_root, first_share, next_share, root_among
 from ebbrin.core.studies.control_choice import CANDIDATES
 from ebbrin.core.system.parts import System
 from oracles.builds import linnet, part, plain_build, to_core
@@ -219,24 +219,24 @@ def test_root_finder_says_where_it_has_no_proof() -> None:
     assert found.x[1] == 1.0
 
 
-def test_root_between_looks_only_at_what_is_left() -> None:
-    target = np.linspace(0.1, 20.0, 4000).reshape(40, 100)
-    looked = []
-
-    def on(flat: np.ndarray):  # type: ignore[no-untyped-def]
-        def f(x: np.ndarray) -> np.ndarray:
-            looked.append(x.size)
-            return np.asarray(x**3 + x - flat.reshape(x.shape))
-
-        return f
-
-    ends = np.zeros(target.shape), np.full(target.shape, 5.0)
-    bracket = Bracket(*ends, -target, 130.0 - target, np.ones(target.shape, bool))
-    flat = target.ravel()
-    found = root_between(on(flat), bracket, 1e-12, 1e-12, lambda which: on(flat[which]))
-    assert found**3 + found == pytest.approx(target, abs=1e-10)
-    assert looked[0] == 4000
-    assert looked[-1] < 2000
+def test_the_search_of_compiled_code_finds_what_scipys_does() -> None:
+    # scipy.optimize.elementwise.find_root is the same published method.
+    for target in np.linspace(0.1, 20.0, 40):
+        a, b = 0.0, 5.0
+        fa, fb = -target, 130.0 - target
+        share, looks = first_share(fa, fb), 0
+        while abs(b - a) > 2e-12 and abs(fa) > 1e-12 and looks < MAX_STEPS:
+            x = a + share * (b - a)
+            fx, looks = x**3 + x - target, looks + 1
+            if (fx > 0.0) == (fa > 0.0):
+                c, fc = a, fa
+            else:
+                c, fc, b, fb = b, fb, a, fa
+            a, fa = x, fx
+            share = next_share(a, fa, b, fb, c, fc, 1e-12)
+        found = elementwise.find_root(lambda x, t=target: x**3 + x - t, (0.0, 5.0))  # type: ignore[misc]
+        assert a == pytest.approx(float(found.x), abs=1e-9)
+        assert looks < 15
 
 
 def test_root_among_searches_between_the_first_knots_that_differ() -> None:

@@ -83,7 +83,7 @@ def test_waterless_reads_a_few_kelvins_hotter() -> None:
     water_mix, dry = (
         assess(*to_core(part(hot, coolant__kind=kind))) for kind in ("ethylene_glycol", "waterless")
     )
-    assert 3.0 < dry.state.on.top_hose[0] - water_mix.state.on.top_hose[0] < 6.0
+    assert 3.0 < dry.on.top_hose[0] - water_mix.on.top_hose[0] < 6.0
 
 
 def test_waterless_boils_near_190_and_survives_40_below() -> None:
@@ -96,7 +96,7 @@ def test_slower_coolant_never_cools_better() -> None:
     system, cases = to_core(linnet())
     a = assess(system, cases)
     factors = np.geomspace(0.05, 4.0, 40)
-    heat = heat_by_coolant_flow(system, cases, a.state.on, a.limit, factors)
+    heat = heat_by_coolant_flow(system, cases, a.on, a.limit, factors)
     assert heat.shape == (40, len(cases.ambient))
     assert np.all(np.diff(heat, axis=0) > 0.0)
 
@@ -104,7 +104,7 @@ def test_slower_coolant_never_cools_better() -> None:
 def test_more_air_sheds_more_with_falling_return() -> None:
     system, cases = to_core(linnet())
     a = assess(system, cases)
-    heat = heat_by_air(system, cases, a.state.on, a.limit, np.array([0.5, 1.0, 1.5, 2.0]))
+    heat = heat_by_air(system, cases, a.on, a.limit, np.array([0.5, 1.0, 1.5, 2.0]))
     gains = np.diff(heat, axis=0)
     assert np.all(gains > 0.0)
     assert np.all(np.diff(gains, axis=0) < 0.0)

@@ -2,34 +2,48 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from importlib import import_module
+from typing import Annotated, Any
 
 import typer
+from typer.core import TyperGroup
 
-from ebbrin.app.backup_command import backup_to, restore_from
-from ebbrin.features.cause.command import diagnose_file
-from ebbrin.features.drive.command import drive_file
-from ebbrin.features.fit.command import mix_for, parts_of_file, plan_of_file
-from ebbrin.features.judge.command import evaluate_file
-from ebbrin.features.size.command import size_file
+COMMANDS = {
+    "evaluate": "features.judge.command:evaluate_file",
+    "size": "features.size.command:size_file",
+    "drive": "features.drive.command:drive_file",
+    "diagnose": "features.cause.command:diagnose_file",
+    "parts": "features.fit.command:parts_of_file",
+    "plan": "features.fit.command:plan_of_file",
+    "mix": "features.fit.command:mix_for",
+    "backup": "app.backup_command:backup_to",
+    "restore": "app.backup_command:restore_from",
+}
+"""Where each command is. Only the one that is asked for is brought in: the database's packages alone take longer than a
+whole verdict."""
 
-app = typer.Typer(no_args_is_help=True, add_completion=False, help="Sizes the cooling system of an engine.")
+
+class _Asked(TyperGroup):
+    def list_commands(self, ctx: Any) -> list[str]:
+        return [*COMMANDS, *super().list_commands(ctx)]
+
+    def get_command(self, ctx: Any, cmd_name: str) -> Any:
+        if cmd_name not in COMMANDS:
+            return super().get_command(ctx, cmd_name)
+        module, function = COMMANDS[cmd_name].split(":")
+        one = typer.Typer(add_completion=False)
+        one.command(cmd_name)(getattr(import_module(f"ebbrin.{module}"), function))
+        return typer.main.get_command(one)
+
+
+app = typer.Typer(
+    cls=_Asked, no_args_is_help=True, add_completion=False, help="Sizes the cooling system of an engine."
+)
 
 
 @app.callback()
 def root() -> None:
     """Sizes the cooling system of a modified or swapped engine."""
-
-
-app.command("evaluate")(evaluate_file)
-app.command("size")(size_file)
-app.command("drive")(drive_file)
-app.command("diagnose")(diagnose_file)
-app.command("parts")(parts_of_file)
-app.command("plan")(plan_of_file)
-app.command("mix")(mix_for)
-app.command("backup")(backup_to)
-app.command("restore")(restore_from)
 
 
 @app.command("work")

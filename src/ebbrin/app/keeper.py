@@ -67,16 +67,16 @@ def plain_environment() -> dict[str, str]:
     }
 
 
-def cache_of(state: Path, name: str) -> Path:
-    """Where a child keeps what it has compiled."""
-    return state / "run" / f"cache-{name}"
+def cache_of(state: Path) -> Path:
+    """Where the children keep what is compiled."""
+    return state / "run" / "cache"
 
 
 def given(folder: Path, user: pwd.struct_passwd | None) -> None:
     """A folder for a child alone, made where it is not there."""
     folder.mkdir(mode=0o700, exist_ok=True)
     if user is not None:
-        _give(folder, user)
+        give(folder, user)
 
 
 @dataclass
@@ -165,7 +165,7 @@ class Keeper:
             child.process, child.since = self._begin(name, child), now
 
     def _begin(self, name: str, child: Child) -> subprocess.Popen[bytes]:
-        logs, cache = self._state / "logs" / name, cache_of(self._state, name)
+        logs, cache = self._state / "logs" / name, cache_of(self._state)
         for folder in (logs, cache):
             given(folder, self._user)
         with (self._state / "logs" / f"{name}.out").open("ab") as out:
@@ -179,7 +179,7 @@ class Keeper:
                 stderr=out,
                 cwd="/",
                 env=plain_environment()
-                | {"NUMBA_CACHE_DIR": str(cache), "EBBRIN_LOG": str(logs / f"{name}.log"),
+                | {"EBBRIN_COMPILED": str(cache), "EBBRIN_LOG": str(logs / f"{name}.log"),
                     "EBBRIN_PARENT": str(os.getpid()),
                    "EBBRIN_TOLD": str(places.told_of(self._state)), "PYTHONDONTWRITEBYTECODE": "1"},
             )  # fmt: skip
@@ -227,7 +227,7 @@ def tell_backups(state: Path) -> None:
     new.replace(file)
 
 
-def _give(path: Path, user: pwd.struct_passwd) -> None:
+def give(path: Path, user: pwd.struct_passwd) -> None:
     """A folder and what lies in it to a user."""
     for entry in [path, *path.rglob("*")]:
         os.chown(entry, user.pw_uid, user.pw_gid, follow_symlinks=False)

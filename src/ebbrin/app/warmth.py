@@ -1,40 +1,84 @@
-"""The compiled part of a drive, made before somebody waits for it: some six seconds, once for each version."""
+"""All that is compiled, made before somebody waits for it: some two minutes, once for each version."""
 
 from __future__ import annotations
 
+import multiprocessing
+import shutil
 import subprocess
 import sys
 import time
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from ebbrin.app import keeper
 from ebbrin.app.reporting import say
-from ebbrin.ground.version import version
+from ebbrin.core.compiled import CACHE, WHOLE
 
 
 def compiled(state: Path) -> None:
-    """Have the server's own user compile a drive into the server's own cache, unless this version has done so."""
-    cache = keeper.cache_of(state, "server")
-    done = cache / f"compiled-{version()}"
-    if done.exists():
-        return
-    user = keeper.ordinary_user()
-    keeper.given(cache, user)
+    """Have all compiled, and hand it to the user that the server runs as."""
     began = time.monotonic()
+    # In a process of its own, so that this one stays small.
     made = subprocess.run(
-        [*(keeper.as_user(user) if user else []), sys.executable, "-m", "ebbrin.app.warmth"],
-        stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False, cwd="/",
-        env=keeper.plain_environment() | {"NUMBA_CACHE_DIR": str(cache), "PYTHONDONTWRITEBYTECODE": "1"},
-    )  # fmt: skip
-    if made.returncode:
-        say("drives       not compiled ahead; the first one will take some seconds longer")
+        [sys.executable, "-m", "ebbrin.app.warmth"],
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        check=False,
+    )
+    if made.returncode or CACHE is None:
+        say("computation  not compiled ahead; first answers will take up to two minutes longer")
         return
-    done.touch()
-    say(f"drives       compiled ({time.monotonic() - began:.1f} s)")
+    user, cache = keeper.ordinary_user(), keeper.cache_of(state)
+    there = cache / "compiled" / CACHE.name
+    if not (there / WHOLE).exists():
+        shutil.rmtree(cache, ignore_errors=True)
+        shutil.copytree(CACHE, there)
+        for folder in (cache, cache / "compiled", *(path for path in there.rglob("*")), there):
+            if user is not None:
+                keeper.give(folder, user)
+        cache.chmod(0o700)
+    if time.monotonic() - began > 5.0:
+        say(f"computation  compiled ({time.monotonic() - began:.0f} s)")
 
 
-def a_drive() -> None:
-    """The shortest way through all that is compiled."""
+def _an_answer() -> None:
+    """What a verdict asks."""
+    from ebbrin.bridge.to_core import cases_from, system_from
+    from ebbrin.build.resolve import resolve
+    from ebbrin.core.studies.assess import assess
+    from ebbrin.demo import demo_builds
+
+    resolved = resolve(demo_builds()[0], demo_builds()[0].variants[0].id)
+    assess(system_from(resolved), cases_from(resolved))
+
+
+def _its_needs() -> None:
+    """The other half of what a verdict asks, from its end."""
+    import numpy as np
+
+    from ebbrin.bridge.to_core import cases_from, system_from
+    from ebbrin.build.resolve import resolve
+    from ebbrin.core.airpath.fan import FULL
+    from ebbrin.core.media import air
+    from ebbrin.core.studies.curves import heat_by_air
+    from ebbrin.core.system import limits, timed
+    from ebbrin.core.system.needs import needs
+    from ebbrin.core.system.settle import settle
+    from ebbrin.demo import demo_builds
+
+    resolved = resolve(demo_builds()[0], demo_builds()[0].variants[0].id)
+    system, cases = system_from(resolved), cases_from(resolved)
+    limit = np.full(cases.ambient.shape, 381.15)
+    on = settle(system, cases, FULL)
+    needs(system, cases, on, limit, air.standard_pressure(cases.altitude), 0.0, 0.0)
+    heat_by_air(system, cases, on, limit, 1.0)
+    timed.ambient_for(system, cases, limit)
+    limits.ambient_for(system, cases, limit)
+
+
+def _a_drive() -> None:
+    """The shortest drive."""
     from ebbrin.build.drive import Drive, Leg
     from ebbrin.demo import demo_builds
     from ebbrin.features.drive.answers import DriveQuestion
@@ -45,5 +89,22 @@ def a_drive() -> None:
     drive(DriveQuestion(build=build, variant=build.variants[0].id, drive=Drive(id="short", legs=[leg])))
 
 
+def _made(number: int) -> None:
+    for part in ((_its_needs, _a_drive), (_an_answer,))[number]:
+        part()
+
+
+def main() -> None:
+    """Compile all, in two processes side by side, unless that has been done."""
+    if CACHE is None or (CACHE / WHOLE).exists():
+        return
+    with ProcessPoolExecutor(2, mp_context=multiprocessing.get_context("spawn")) as pool:
+        list(pool.map(_made, (0, 1)))
+    # What each has left to the other.
+    for number in (1, 0):
+        _made(number)
+    (CACHE / WHOLE).touch()
+
+
 if __name__ == "__main__":
-    a_drive()
+    main()

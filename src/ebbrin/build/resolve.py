@@ -197,8 +197,8 @@ def _assumed(path: str, info: FieldInfo, value: Any) -> Assumed:
     return Assumed(path, info.title or "", value, str(more["quantity"]), bool(more.get("guess")))
 
 
-def resolve(build: Build, variant_id: str) -> Resolved:
-    """Fill every unknown of one variant and of the cases.
+def resolve(build: Build, variant_id: str, with_cases: bool = True) -> Resolved:
+    """Fill every unknown of one variant and of the cases, or of the variant alone.
 
     Raises
     ------
@@ -214,6 +214,8 @@ def resolve(build: Build, variant_id: str) -> Resolved:
     variant = _fill(build, build.variants[index], f"/variants/{index}", out, missing, 0.0)
     if missing:
         raise MissingValues(missing)
+    if not with_cases:
+        return Resolved(variant, [], out)
     opens = float(variant.thermostat.opens_c + variant.thermostat.span_k)
     site = build.site
     cases = [

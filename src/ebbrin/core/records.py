@@ -53,7 +53,7 @@ def _is_record(value: Any) -> bool:
 def mapped(record: Record, change: Leaf, own: int = 0) -> Record:
     """A copy of a record with every leaf changed; ``own`` is what a record that is itself an array has of its own."""
     if not _is_record(record):
-        return change(np.asarray(record), own)  # type: ignore[no-any-return]
+        return change(np.asarray(record), own)
     values = {name: mapped(getattr(record, name), change, axes) for name, axes in _fields_of(record).items()}
     return replace(record, **values)  # type: ignore[type-var]
 
@@ -114,36 +114,14 @@ def pick(record: Record, index: int) -> Record:
     return mapped(record, lambda a, _: a[index])
 
 
-def shape_of(record: Any) -> tuple[int, ...]:
-    """Shape of a record's candidates, () or (candidates, 1), whichever of its leaves vary."""
-    shapes = [lead(array, own)[:2] for array, own in leaves(record) if _has_candidates(array, own)]
-    return np.broadcast_shapes(*shapes) if shapes else ()
+def lead_of(record: Any) -> tuple[int, ...]:
+    """Shape that all leaves of a record share, whichever of them vary."""
+    return np.broadcast_shapes(*{lead(array, own) for array, own in leaves(record)})
 
 
 def of_cases(record: Record, which: IntArray) -> Record:
     """Some of the cases, the last shared axis of every leaf, by their indices."""
     return mapped(record, lambda a, own: np.take(a, which, -1 - own))
-
-
-def elements(record: Record, shape: tuple[int, ...], which: IntArray) -> Record:
-    """Some elements by their indices in the flattened ``shape`` that all leaves share, as one axis."""
-
-    def few(array: Any, own: int) -> Any:
-        rest = np.shape(array)[np.ndim(array) - own :]
-        return np.asarray(np.broadcast_to(array, (*shape, *rest)).reshape(-1, *rest)[which])
-
-    return mapped(record, few)
-
-
-def at_stage(record: Record, index: IntArray) -> Record:
-    """What a record whose arrays lead with stages holds at the stage ``index`` (...) of each element."""
-
-    def chosen(array: Any, own: int) -> Any:
-        rest = np.shape(array)[np.ndim(array) - own :]
-        whole = np.broadcast_to(array, (len(array), *index.shape, *rest))
-        return np.take_along_axis(whole, index[(None, ..., *(None,) * own)], 0)[0]
-
-    return mapped(record, chosen)
 
 
 def with_axis(record: Record) -> Record:

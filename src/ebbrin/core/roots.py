@@ -1,4 +1,4 @@
-"""One bracketed root finder for whole arrays.
+"""One bracketed root finder, for whole arrays and, in compiled code, for plain numbers.
 
 SciPy's elementwise finder compresses its arguments at every step, which nested solves with structured
 parameters cannot follow; this one keeps the shape. A test compares the two.
@@ -11,11 +11,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray, go_on
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, go_on
+from ebbrin.core.compiled import compiled
 
 MAX_STEPS = 100
-WORTH_NARROWING = 1000
-"""How many elements must be done before leaving them out is worth its own cost."""
 
 
 @dataclass(frozen=True)
@@ -81,76 +80,22 @@ def root_among(
     fa, fb = (np.take_along_axis(values, first + step, 0)[0] for step in (0, 1))
     nearer_low = np.abs(values[0]) <= np.abs(values[-1])
     unproven = np.where(nearer_low, knots[0], knots[-1])
-    x = root_between(function, Bracket(a, b, fa, fb, bracketed), tolerance, residual)
-    return Root(np.where(bracketed, x, unproven), bracketed)
-
-
-@dataclass(frozen=True)
-class Bracket:
-    """Two looks at a function, (...) arrays: where, what was found there, and whether to search between."""
-
-    a: FloatArray
-    b: FloatArray
-    fa: FloatArray
-    fb: FloatArray
-    open: BoolArray
-
-
-def root_between(
-    function: Callable[[FloatArray], FloatArray],
-    bracket: Bracket,
-    tolerance: float,
-    residual: float = 0.0,
-    narrowed: Callable[[IntArray], Callable[[FloatArray], FloatArray]] | None = None,
-) -> FloatArray:
-    """Roots between the looks of a ``bracket`` whose signs differ where it is open, same shape.
-
-    Parameters
-    ----------
-    narrowed : gives the same function for a few elements alone, by their indices in the flattened shape, as
-        a function of one axis. With it, elements that are done are no longer looked at.
-
-    References
-    ----------
-    chandrupatla-1997.
-    """
-    shape, best = bracket.a.shape, np.where(np.abs(bracket.fa) < np.abs(bracket.fb), bracket.a, bracket.b)
-    a, b, fa, fb = (np.asarray(v) for v in (bracket.a, bracket.b, bracket.fa, bracket.fb))
-    searched = bracket.open
-    apart = np.where(searched, fa - fb, 1.0)
-    step = np.minimum(np.maximum(fa / apart, 0.02), 0.98)
-    left: IntArray | None = None
+    best = np.where(np.abs(fa) < np.abs(fb), a, b)
+    step = np.minimum(np.maximum(fa / np.where(bracketed, fa - fb, 1.0), 0.02), 0.98)
     for _ in range(MAX_STEPS):
         go_on()
-        x = a + step * (b - a)
-        fx = function(x)
-        same = (fx > 0.0) == (fa > 0.0)
+        at = a + step * (b - a)
+        there = function(at)
+        same = (there > 0.0) == (fa > 0.0)
         c, fc = np.where(same, a, b), np.where(same, fa, fb)
         b, fb = np.where(same, b, a), np.where(same, fb, fa)
-        a, fa = x, fx
+        a, fa = at, there
         width = np.abs(b - a)
-        going = searched & (width > 2.0 * tolerance) & (np.abs(fa) > residual)
-        count = np.count_nonzero(going)
-        if count == 0:
+        best = np.where(np.abs(fa) < np.abs(fb), a, b)
+        if not (bracketed & (width > 2.0 * tolerance) & (np.abs(fa) > residual)).any():
             break
         step = _next_step((a, b, c), (fa, fb, fc), tolerance / np.maximum(width, 2.0 * tolerance))
-        if narrowed is not None and a.size - count >= WORTH_NARROWING and 4 * count <= 3 * a.size:
-            _put(best, left, np.where(np.abs(fa) < np.abs(fb), a, b), searched)
-            few = np.flatnonzero(going)
-            left = few if left is None else left[few]
-            function = narrowed(left)
-            a, b, fa, fb, step = (v.ravel()[few] for v in (a, b, fa, fb, step))
-            searched = np.ones(few.shape, bool)
-    _put(best, left, np.where(np.abs(fa) < np.abs(fb), a, b), searched)
-    return best.reshape(shape)
-
-
-def _put(into: FloatArray, where: IntArray | None, values: FloatArray, good: BoolArray) -> None:
-    """Store what has been found so far."""
-    if where is None:
-        np.copyto(into, values, where=good)
-    else:
-        into.ravel()[where] = values
+    return Root(np.where(bracketed, best, unproven), bracketed)
 
 
 def _next_step(
@@ -166,3 +111,29 @@ def _next_step(
         quadratic = fa / (fb - fa) * fc / (fb - fc) + (c - a) / (b - a) * fa / (fc - fa) * fb / (fc - fb)
     step = np.where(safe & np.isfinite(quadratic), quadratic, 0.5)
     return np.minimum(np.maximum(step, least), 1.0 - least)
+
+
+@compiled
+def first_share(fa: float, fb: float) -> float:
+    """Where between two looks a straight line crosses, as a share of the way from the first, kept off both ends."""
+    return min(max(fa / (fa - fb), 0.02), 0.98)
+
+
+@compiled
+def next_share(a: float, fa: float, b: float, fb: float, c: float, fc: float, tolerance: float) -> float:
+    """Where to look next, as a share of the way from ``a``, the last look, to ``b`` on the other side of the root; ``c``
+    is the look before. Inverse quadratic where that is safe, else the middle; no nearer to either end than a
+    ``tolerance``.
+
+    References
+    ----------
+    chandrupatla-1997.
+    """
+    share = 0.5
+    if c != b and fc != fb and fc != fa:
+        xi, phi = (a - b) / (c - b), (fa - fb) / (fc - fb)
+        if phi * phi < xi and (1.0 - phi) * (1.0 - phi) < 1.0 - xi:
+            share = fa / (fb - fa) * fc / (fb - fc)
+            share += (c - a) / (b - a) * fa / (fc - fa) * fb / (fc - fb)
+    least = tolerance / max(abs(b - a), 2.0 * tolerance)
+    return min(max(share, least), 1.0 - least)

@@ -1,42 +1,42 @@
-"""Where ram, fan and resistance meet: the flow of air through each zone of the core, each warmed by its own heat."""
+"""Where ram, fan and resistance meet: the flow of air through each zone of the core, each warmed by its own heat.
+
+Plain numbers for one candidate in one case; arrays of one entry for each zone of its face.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.airpath.fan import TURNS, pressure_rise
-from ebbrin.core.airpath.front_end import (
-    HOTTEST_AIR,
-    AirDemand,
-    AirPath,
-    Zones,
-    front_recirculation,
-    ram_pressure,
-    zones,
-)
-from ebbrin.core.base import GRAVITY, FloatArray, IntArray
+from ebbrin.core.airpath import fan as fans
+from ebbrin.core.airpath.fan import CLUTCH_TAKEN, CLUTCH_TAKES, TURNS
+from ebbrin.core.airpath.front_end import HOTTEST_AIR, AirPath, front_recirculation, ram_pressure, zones
+from ebbrin.core.base import GRAVITY, FloatArray
+from ebbrin.core.compiled import Numbers, compiled
 from ebbrin.core.media import air
 from ebbrin.core.radiator import air_side
+from ebbrin.core.radiator import block as blocks
 from ebbrin.core.radiator.air_side import Surface
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.records import OwnAxis, elements
+from ebbrin.core.records import OwnAxis
 
 LEAST_VELOCITY, FASTEST = 1e-6, 200.0  # m/s
 LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exists
-PRESSURE_RESIDUAL, TEMPERATURE_RESIDUAL, MOST_PASSES = 1e-6, 1e-4, 60
+PRESSURE_RESIDUAL, MOST_PASSES = 1e-6, 60
+DRIFT = 200.0  # K; how far mean temperatures may still move, over how far pressures may be apart
 FIRST_GUESS = 2.0  # m/s
 SHORT = 1e-5  # of the logarithm of a velocity; what a shorter step brings is noise
 COOLS = 0.6  # how the air's rise falls with the logarithm of the flow, over the rise, about
-PATIENCE = 12  # passes after which steps are halved, in case they only swing, and less is asked
+PATIENCE, LATE = (
+    12,
+    40,
+)  # passes after which steps are halved, in case they only swing, and after which less is asked
 LATE_RESIDUAL = 1e-5
 CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
-
-Rate = Callable[[FloatArray, FloatArray, FloatArray], FloatArray]
-"""From mass velocities over the open face [kg/m² s], areas [m²] and mean temperatures of the air [K], (..., zones), to
-the heat that passes for each kelvin between the coolant and the air that enters the core [W/K]."""
+_LOWEST, _HIGHEST, _FIRST = (float(np.log(v)) for v in (LEAST_VELOCITY, FASTEST, FIRST_GUESS))
+_HEAT_CAPACITY = air.HEAT_CAPACITY
 
 
 @dataclass(frozen=True)
@@ -45,9 +45,9 @@ class Airflow:
 
     velocity [m/s] over the open face of a zone at ambient density; area [m²]; mass_flow [kg/s]; fresh [K] air ahead
     of the core but for what its own heat brings round the front; mean [K] in the core; leaving [K]; per_kelvin
-    [W/K] heat for each kelvin between coolant and fresh air, what comes round included; fan_ratio (..., fans) speed
-    over reference speed [-]; ambient_density [kg/m³] (...); steep (..., zones) how fast what stands against the air
-    outgrows what drives it, by logarithms, 0 where that is not known [-].
+    [W/K] heat for each kelvin between coolant and fresh air, what comes round included; resistance [Pa] what stands
+    against the fans, less what ram and buoyancy give; fan_ratio (..., fans) speed over reference speed [-];
+    fan_pressure (..., fans) what the fans add [Pa]; ambient_density [kg/m³] (...).
     """
 
     velocity: OwnAxis
@@ -57,9 +57,10 @@ class Airflow:
     mean: OwnAxis
     leaving: OwnAxis
     per_kelvin: OwnAxis
+    resistance: OwnAxis
     fan_ratio: OwnAxis
+    fan_pressure: OwnAxis
     ambient_density: FloatArray
-    steep: OwnAxis
 
     @property
     def volume_flow(self) -> FloatArray:
@@ -71,160 +72,286 @@ class Airflow:
         """Through the whole core [kg/s]."""
         return np.asarray(self.mass_flow.sum(-1))
 
-    def elements(self, which: IntArray) -> Airflow:
-        """Some elements by their indices in the flattened shape, as one axis."""
-        return elements(self, self.velocity.shape[:-1], which)
-
 
 def core_pressure_drop(surface: Surface, flow: Airflow, pressure: FloatArray) -> FloatArray:
-    """(..., zones) pressure that the core takes in each zone [Pa]; ``surface`` with a zone axis."""
+    """(..., zones) pressure that the core takes in each zone [Pa]."""
+    zoned = Surface(*(np.asarray(v)[..., None] for v in surface))
     G = flow.velocity * flow.ambient_density[..., None]
     density = air.density(flow.mean, pressure[..., None])
-    return air_side.pressure_drop(surface, G, flow.mean, density)
+    return air_side.pressure_drop(zoned, G, flow.mean, density)
 
 
-@dataclass(frozen=True)
-class _Look:
-    """One look at all zones: the flow and heat that go with their velocities; what drives each and what stands
-    against it (..., zones) [Pa], whose logarithms must meet; and how the latter grows with the logarithms of all
-    velocities, (..., zones) for the zone's own alone, with falls (..., fans) [Pa] and the fans' shares of flow."""
+class Front(NamedTuple):
+    """Front end and shroud, (...) arrays, numbers in compiled code: fields of ``AirPath``, and whether the air gets past
+    fans that would resist it."""
 
-    flow: Airflow
-    drives: FloatArray
-    against: FloatArray
-    own: FloatArray
-    falls: FloatArray
-    weight: FloatArray
-    still: FloatArray
-    rise: FloatArray
+    ram: Numbers
+    front_loss: Numbers
+    exit_loss: Numbers
+    condenser_loss: Numbers
+    charge_loss: Numbers
+    recirculation_at_rest: Numbers
+    free_of_stopped: Numbers
+    blade_recirculation: Numbers
 
 
-class _Front:
-    """One demand before one air path, ready to be looked at for any velocities."""
+def front(path: AirPath) -> Front:
+    """The front end of an air path."""
+    return Front(
+        path.ram,
+        path.front_loss,
+        path.exit_loss,
+        path.condenser_loss,
+        path.charge_loss,
+        path.recirculation_at_rest,
+        path.free_of_stopped,
+        path.blade_recirculation,
+    )
 
-    def __init__(
-        self, path: AirPath, core: Core, surface: Surface, demand: AirDemand, hot: FloatArray
-    ) -> None:
-        self.path, self.surface, self.demand = path, surface, demand
-        self.zones: Zones = zones(path, core)
-        area = self.zones.area
-        base = np.broadcast_shapes(
-            area.shape[:-1], hot.shape, demand.ambient.shape, demand.fans.free.shape[:-1], path.ram.shape
-        )
-        self.shape = (*base, area.shape[-1])
-        self.area = np.broadcast_to(area, self.shape)
-        self.density = np.broadcast_to(demand.density, base)
-        self.hot = hot[..., None]
-        r = front_recirculation(path.recirculation_at_rest, demand.speed)[..., None]
-        self.comes_round = r / (1.0 - r)
-        self.ram, self.lift = ram_pressure(path, demand)[..., None], GRAVITY * core.height[..., None]
-        self.heads = 0.5 * (
-            (path.front_loss + path.exit_loss)[..., None]
-            + np.where(self.zones.condenser, path.condenser_loss[..., None], 0.0)
-            + np.where(self.zones.charge, path.charge_loss[..., None], 0.0)
-        )
-        self.warmed = bool(np.any(demand.condenser != 0.0) or np.any(demand.charge != 0.0))
-        self.fitted = bool(np.any(path.fan.fitted))
-        self.serves = self.zones.serves.astype(float)
-        self.pull_only = bool(np.all(path.fan.puller | ~path.fan.fitted))
 
-    def ahead(self, mass_flow: FloatArray) -> FloatArray | float:
-        """Rise of the air through what stands ahead of the core [K]: the same for all the air that passes it."""
-        if not self.warmed:
-            return 0.0
-        rise: FloatArray | float = 0.0
-        for covers, heat in (
-            (self.zones.condenser, self.demand.condenser),
-            (self.zones.charge, self.demand.charge),
-        ):
-            passing = np.maximum((mass_flow * covers).sum(-1), 1e-9) * air.HEAT_CAPACITY
-            rise = rise + covers * (heat / passing)[..., None]
-        return rise
+ROWS = 27
+(
+    AREA, FAN_OF, CONDENSER, CHARGE, Y, MEAN, MASS, FRESH, INLET, MIDDLE, LEAVING, PASSES, UA, DRIVES, AGAINST, OWN, OFF,
+    RESISTS, SLOPE, LAST_Y, LAST_OFF, Y_BEFORE, MEAN_BEFORE, RATIO, GIVES, FALLS, THROUGH,
+) = range(ROWS)  # fmt: skip
+"""Rows of what is worked on, one column for each zone, those beyond the zones of no area. Of the face: area [m²]; which
+fan, or pair of fans, pulls through it, -1 for none; 1 where the condenser, and where the charge-air cooler stands ahead,
+else 0. Logarithm of the velocity and mean temperature that are looked at [K]. What comes out of a look: mass flow [kg/s];
+temperatures of the air ahead, going in, half way and leaving [K]; heat per kelvin over the air ahead, and conductance
+[W/K]; what drives the air, what stands against it, and how that grows with the logarithm of the velocity [Pa]; logarithm
+of the second over the first; what stands against the fans, less ram and buoyancy [Pa]. Slopes learnt, and the last pass.
+Velocity and mean temperature of the balance before. Then, a column for each fan: ratio of speed, what it adds, how that falls with the logarithm of the flow [Pa], and its
+whole flow [kg/s]."""
 
-    def look(self, velocity: FloatArray, mean: FloatArray, rate: Rate) -> _Look:
-        """Flows, heat and pressures at zone velocities [m/s], properties at ``mean`` temperatures [K]."""
-        path, demand = self.path, self.demand
-        rho, pressure = self.density[..., None], demand.pressure[..., None]
-        G = velocity * rho
-        mass_flow = G * self.area
-        capacity = np.maximum(mass_flow, 1e-12) * air.HEAT_CAPACITY
-        ambient = demand.ambient[..., None]
-        ahead = self.ahead(mass_flow) * (1.0 + self.comes_round)
-        fresh = np.broadcast_to(np.minimum(ambient + ahead, HOTTEST_AIR), self.shape)
-        passes = rate(G, self.area, mean)
-        passes = passes / (1.0 + passes * self.comes_round / capacity)
-        rise = passes * (self.hot - fresh) / capacity
-        inlet = fresh + self.comes_round * rise
+
+def face(path: AirPath, core: Core, shape: tuple[int, ...]) -> FloatArray:
+    """(candidates, 4, zones) rows AREA to CHARGE for candidates of a ``shape``, flat; at least two zones."""
+    cut = zones(path, core)
+    count = cut.area.shape[-1]
+    fan_of = np.where(cut.serves.any(-1), cut.serves.argmax(-1), -1)
+    values = (cut.area, fan_of, cut.condenser, cut.charge)
+    out = np.empty((int(np.prod(shape)), 4, count))
+    for row, value in enumerate(values):
+        out[:, row] = np.broadcast_to(value, (*shape, count)).reshape(-1, count)
+    return out
+
+
+class Meets(NamedTuple):
+    """What the air meets in one case, numbers: ambient [K], pressure [Pa] and density [kg/m³] of the air outside, what
+    comes round the front over what does not [-], ram pressure [Pa], heat of condenser and charge-air cooler [W], speed
+    ratios of both fan zones with the clutch free and engaged, and the most that a clutch drives [-]."""
+
+    ambient: float
+    pressure: float
+    density: float
+    comes_round: float
+    ram: float
+    condenser: float
+    charge: float
+    free_first: float
+    engaged_first: float
+    free_second: float
+    engaged_second: float
+    most: float
+
+
+@compiled
+def met(front: Numbers, fan: Numbers, case: Numbers, stage: int, condenser: float, charge: float) -> Meets:
+    """What the air meets in a ``case`` with the fans at a ``stage``."""
+    density = air.density_at(case.ambient, case.pressure)
+    r = front_recirculation(front.recirculation_at_rest, case.speed)
+    first = fans.turns(fan, fan.low_first, stage, case.crank_speed)
+    second = fans.turns(fan, fan.low_second, stage, case.crank_speed)
+    return Meets(
+        case.ambient,
+        case.pressure,
+        density,
+        r / (1.0 - r),
+        ram_pressure(front.ram, case.speed, case.headwind, density),
+        condenser,
+        charge,
+        first[0],
+        first[1],
+        second[0],
+        second[1],
+        fans.clutch_slips(fan),
+    )
+
+
+@compiled
+def room_for(faces: FloatArray) -> FloatArray:
+    """Room to work on one of some faces (candidates, 4, zones)."""
+    return np.zeros((ROWS, max(faces.shape[2], 2)))
+
+
+@compiled
+def lay(s: FloatArray, face: FloatArray) -> None:
+    """Lay a face (4, zones) into the room."""
+    for row in range(4):
+        for z in range(face.shape[1]):
+            s[row, z] = face[row, z]
+
+
+@compiled
+def keep(s: FloatArray) -> None:
+    """Keep the balance that stands in ``s`` as the one before."""
+    for z in range(s.shape[1]):
+        s[Y_BEFORE, z], s[MEAN_BEFORE, z] = s[Y, z], s[MEAN, z]
+
+
+@compiled
+def aim(s: FloatArray, along: float) -> None:
+    """Go on from the balance before through the one that stands in ``s``, by ``along`` [-] of the way between them: where
+    the next is likely to lie. The latter becomes the one before."""
+    for z in range(s.shape[1]):
+        y, mean = s[Y, z], s[MEAN, z]
+        s[Y, z] = min(max(y + along * (y - s[Y_BEFORE, z]), _LOWEST), _HIGHEST)
+        s[MEAN, z] = mean + along * (mean - s[MEAN_BEFORE, z])
+        s[Y_BEFORE, z], s[MEAN_BEFORE, z] = y, mean
+
+
+@compiled
+def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-def]
+    """Flows, heat and pressures of all zones, without the fans."""
+    cooled, charged = 0.0, 0.0
+    for z in range(s.shape[1]):
+        s[MASS, z] = np.exp(s[Y, z]) * meets.density * s[AREA, z]
+        cooled += s[MASS, z] * s[CONDENSER, z]
+        charged += s[MASS, z] * s[CHARGE, z]
+    by_condenser = meets.condenser / (max(cooled, 1e-9) * _HEAT_CAPACITY)
+    by_charge = meets.charge / (max(charged, 1e-9) * _HEAT_CAPACITY)
+    lift = GRAVITY * block.height
+    for z in range(s.shape[1]):
+        ahead = (s[CONDENSER, z] * by_condenser + s[CHARGE, z] * by_charge) * (1.0 + meets.comes_round)
+        fresh = min(meets.ambient + ahead, HOTTEST_AIR)
+        s[FRESH, z] = fresh
+        if s[AREA, z] <= 0.0:
+            s[MIDDLE, z], s[INLET, z], s[LEAVING, z] = fresh, fresh, fresh
+            s[PASSES, z], s[UA, z], s[DRIVES, z], s[AGAINST, z], s[OWN, z] = 0.0, 0.0, 1.0, 1.0, 1.0
+            s[RESISTS, z] = 0.0
+            continue
+        G = s[MASS, z] / s[AREA, z]
+        velocity = G / meets.density
+        capacity = s[MASS, z] * _HEAT_CAPACITY
+        share = s[AREA, z] / block.open_face
+        conductance = blocks.conductance(surface, block, inside, G, share, s[MEAN, z])
+        passes = blocks.heat_per_kelvin(block, inside, conductance, capacity, share)
+        # What comes round warms the air ahead, so that less passes for each kelvin over the fresh air.
+        passes /= 1.0 + passes * meets.comes_round / capacity
+        rise = passes * (inside.hot - fresh) / capacity
+        inlet = fresh + meets.comes_round * rise
         leaving = inlet + rise
         middle = 0.5 * (inlet + leaving)
-        hot_density = air.density(leaving, pressure)
-        core = air_side.pressure_drop(self.surface, G, middle, air.density(middle, pressure))
-        fixed = self.heads * G * velocity
-        drives = self.ram + (rho - hot_density) * self.lift
-        against, own = core + fixed, CORE_GROWTH * core + 2.0 * fixed
-        none_known = np.broadcast_to(0.0, self.shape)
-        none = np.zeros((*self.shape[:-1], self.serves.shape[-1]))
-        ratio = np.broadcast_to(demand.fans.free, none.shape)
-        falls, weight, still, gives = none, np.zeros((*self.shape, none.shape[-1])), none, none
-        if self.fitted:
-            through = mass_flow[..., None] * self.serves
-            total = np.maximum(through.sum(-2), 1e-12)
-            weight = through / total[..., None, :]
-            # A fan that a candidate has not pulls through nothing; its air is that of outside.
-            behind = (weight * leaving[..., None]).sum(-2) + np.where(through.sum(-2) > 0.0, 0.0, ambient)
-            ratio = np.broadcast_to(demand.fans.at(behind), none.shape)
-            met = behind
-            if not self.pull_only:
-                met = np.where(path.fan.puller[..., None], behind, (weight * inlet[..., None]).sum(-2))
-                met = np.where(through.sum(-2) > 0.0, met, ambient)
-            blades = air.density(met, pressure)
-            back = np.where(ratio > TURNS, path.blade_recirculation[..., None], 0.0)
-            each = total / blades / np.maximum(path.fan.in_zone, 1.0) / (1.0 - back)
-            gives, still, falls = pressure_rise(path.fan.zoned, each, ratio, blades)
-            spared = path.free_of_stopped[..., None] & (gives < 0.0)
-            gives, falls = np.where(spared, 0.0, gives), np.where(spared, 0.0, falls)
-            if demand.fans.clutched:
-                # More air is cooler air, which lets the clutch go: a fan that falls all the faster.
-                cooler = COOLS * (behind - (weight * inlet[..., None]).sum(-2))
-                grows = (2.0 * gives + falls) / np.maximum(ratio, TURNS)
-                falls = falls + np.maximum(grows * demand.fans.per_kelvin(behind) * cooler, 0.0)
-            drives = drives + (self.serves * still[..., None, :]).sum(-1)
-            against = against + (self.serves * (still - gives)[..., None, :]).sum(-1)
-        flow = Airflow(
-            velocity, self.area, mass_flow, fresh, middle, leaving, passes, ratio, self.density, none_known
+        core = air_side.pressure_drop_at(surface, G, middle, air.density_at(middle, meets.pressure))
+        losses = front.front_loss + front.exit_loss
+        losses += front.condenser_loss * s[CONDENSER, z] + front.charge_loss * s[CHARGE, z]
+        heads = 0.5 * losses * G * velocity
+        s[UA, z], s[PASSES, z], s[INLET, z], s[LEAVING, z], s[MIDDLE, z] = (
+            conductance,
+            passes,
+            inlet,
+            leaving,
+            middle,
         )
-        return _Look(flow, drives, against, own, falls, weight, still, gives)
+        s[DRIVES, z] = meets.ram + (meets.density - air.density_at(leaving, meets.pressure)) * lift
+        s[AGAINST, z] = core + heads
+        s[OWN, z] = CORE_GROWTH * core + 2.0 * heads
+        s[RESISTS, z] = s[AGAINST, z] - s[DRIVES, z]
 
 
-def _step(front: _Front, at: _Look, off: FloatArray) -> FloatArray:
-    """Newton's step on the logarithms of all velocities that takes away ``off``; how density and heat follow the
-    flow is left out, which costs a pass or two."""
-    pulled = front.serves * at.falls[..., None, :]
-    if not front.zones.shared:
-        own = at.own + (pulled * at.weight).sum(-1)
-        return np.asarray(off * at.against / np.maximum(own, 1e-300))
-    matrix = pulled @ np.swapaxes(at.weight, -1, -2) + at.own[..., None] * np.eye(at.own.shape[-1])
-    matrix = matrix / np.maximum(at.against, 1e-300)[..., None]
-    return np.asarray(np.linalg.solve(matrix, off[..., None])[..., 0])
+@compiled
+def _fans(front, fan, curve, meets, s):  # type: ignore[no-untyped-def]
+    """What the fans add to all zones that they serve, at the flow that these have together."""
+    s[RATIO, 0], s[RATIO, 1] = meets.free_first, meets.free_second
+    for f in range(2):
+        s[GIVES, f] = s[FALLS, f] = s[THROUGH, f] = 0.0
+        number = fan.first if f == 0 else fan.second
+        if fan.fitted < 0.5 or number <= 0.0:
+            continue
+        total, warm, cool = 0.0, 0.0, 0.0
+        for z in range(s.shape[1]):
+            if s[FAN_OF, z] == f and s[AREA, z] > 0.0:
+                total += s[MASS, z]
+                warm += s[MASS, z] * s[LEAVING, z]
+                cool += s[MASS, z] * s[INLET, z]
+        if total <= 0.0:
+            continue
+        s[THROUGH, f] = total
+        behind, ahead = warm / total, cool / total
+        free = meets.free_first if f == 0 else meets.free_second
+        engaged = meets.engaged_first if f == 0 else meets.engaged_second
+        ratio = fans.ratio_at(free, engaged, meets.most, behind) if free != engaged else free
+        s[RATIO, f] = ratio
+        blades = air.density_at(behind if fan.puller > 0.5 else ahead, meets.pressure)
+        back = front.blade_recirculation if ratio > TURNS else 0.0
+        each = total / blades / number / (1.0 - back)
+        gives, still, falls = fans.rise_at(fan, curve, each, ratio, blades)
+        if front.free_of_stopped > 0.5 and gives < 0.0:
+            gives, falls = 0.0, 0.0
+        if free != engaged and CLUTCH_TAKES < behind < CLUTCH_TAKEN and ratio < meets.most:
+            # More air is cooler air, which lets the clutch go: a fan that falls all the faster.
+            grows = (2.0 * gives + falls) / max(ratio, TURNS)
+            per_kelvin = (engaged - free) / (CLUTCH_TAKEN - CLUTCH_TAKES)
+            falls += max(grows * per_kelvin * COOLS * (behind - ahead), 0.0)
+        s[GIVES, f], s[FALLS, f] = gives, falls
+        for z in range(s.shape[1]):
+            if s[FAN_OF, z] == f and s[AREA, z] > 0.0:
+                s[DRIVES, z] += still
+                s[AGAINST, z] += still - gives
 
 
-def solve(
-    path: AirPath,
-    core: Core,
-    surface: Surface,
-    demand: AirDemand,
-    hot: FloatArray,
-    rate: Rate,
-    near: Airflow | None = None,
-) -> Airflow:
-    """Air through each zone and the heat that it takes there; all of it broadcasts.
+@compiled
+def look(surface, block, front, fan, curve, meets, inside, s):  # type: ignore[no-untyped-def]
+    """One look at all zones at the velocities and mean temperatures that stand in ``s``: flow and heat that go with
+    them, what drives each zone and what stands against it."""
+    _zones(surface, block, front, meets, inside, s)
+    _fans(front, fan, curve, meets, s)
 
-    Parameters
-    ----------
-    surface : that of the core with a zone axis.
-    hot : (...) float array, coolant that enters the core [K].
-    rate : how much heat passes in a zone at its own flow.
-    near : an airflow to start from.
+
+@compiled
+def _newton(s, learn, known):  # type: ignore[no-untyped-def]
+    """Newton's step, into ``s.off``, on the logarithms of all velocities; how density and heat follow the flow is left
+    out, which costs a pass or two. A zone with a fan of its own, or none, learns its slope from what the last step
+    brought."""
+    for f in range(-1, 2):
+        served, weighted, pulls = 0, 0.0, 0.0
+        for z in range(s.shape[1]):
+            if s[FAN_OF, z] == f and s[AREA, z] > 0.0:
+                served += 1
+        if served == 0:
+            continue
+        if f >= 0 and served > 1:
+            # One plenum: (own + falls weight) step = off against, by the formula for a matrix of rank one.
+            for z in range(s.shape[1]):
+                if s[FAN_OF, z] == f and s[AREA, z] > 0.0:
+                    weight = s[MASS, z] / s[THROUGH, f]
+                    weighted += weight * s[OFF, z] * s[AGAINST, z] / s[OWN, z]
+                    pulls += weight / s[OWN, z]
+            whole = weighted / (1.0 + s[FALLS, f] * pulls)
+            for z in range(s.shape[1]):
+                if s[FAN_OF, z] == f and s[AREA, z] > 0.0:
+                    s[LAST_Y, z], s[LAST_OFF, z] = s[Y, z], s[OFF, z]
+                    s[OFF, z] = (s[OFF, z] * s[AGAINST, z] - s[FALLS, f] * whole) / s[OWN, z]
+            continue
+        for z in range(s.shape[1]):
+            if s[FAN_OF, z] != f or s[AREA, z] <= 0.0:
+                continue
+            own = s[OWN, z] + (s[FALLS, f] if f >= 0 else 0.0)
+            assumed = max(own, 1e-300) / s[AGAINST, z]
+            if learn:
+                moved = s[Y, z] - s[LAST_Y, z]
+                if abs(moved) > SHORT:
+                    s[SLOPE, z] = (s[OFF, z] - s[LAST_OFF, z]) / moved
+            slope = s[SLOPE, z] if (learn or known) and s[SLOPE, z] > 0.0 else assumed
+            s[LAST_Y, z], s[LAST_OFF, z] = s[Y, z], s[OFF, z]
+            s[SLOPE, z] = min(max(slope, 0.5 * assumed), 3.0 * assumed)
+            s[OFF, z] /= s[SLOPE, z]
+
+
+@compiled
+def solve(surface, block, front, fan, curve, meets, inside, s, near, tolerance):  # type: ignore[no-untyped-def]
+    """Air through each zone and the heat that it takes there, left in ``s``; ``near`` where what stands in it is a
+    neighbour's, to start from. Pressures meet to a ``tolerance`` [-], PRESSURE_RESIDUAL for an answer.
 
     Each zone balances on its own between the same front and rear pressure, with no backflow: ram + buoyancy + fan =
     front + exchangers ahead + core + exit; a fan over several zones has one plenum and their sum of flow. Newton's
@@ -235,84 +362,28 @@ def solve(
     ----------
     The balance and its coefficients are choices; its parts name their own sources.
     """
-    front = _Front(path, core, surface, demand, hot)
-    lowest, highest = np.log(LEAST_VELOCITY), np.log(FASTEST)
-    if near is not None and near.velocity.shape[-1] == front.shape[-1]:
-        y, mean = np.log(np.broadcast_to(near.velocity, front.shape)), np.broadcast_to(near.mean, front.shape)
-        slope = np.broadcast_to(near.steep, front.shape)
-    else:
-        y = np.full(front.shape, np.log(FIRST_GUESS))
-        mean = np.broadcast_to(0.5 * (demand.ambient + hot)[..., None], front.shape)
-        slope = np.zeros(front.shape)
-    there = front.area > 0.0
-    last: tuple[FloatArray, FloatArray] | None = None
+    if not near:
+        for z in range(s.shape[1]):
+            s[Y, z] = _FIRST if s[AREA, z] > 0.0 else _LOWEST
+            s[MEAN, z] = 0.5 * (meets.ambient + inside.hot)
     for passes in range(MOST_PASSES):
-        at = front.look(np.exp(y), mean, rate)
-        off = np.log(np.maximum(at.against, LEAST_DRIVE)) - np.log(np.maximum(at.drives, LEAST_DRIVE))
-        held = ((y <= lowest) & (off > 0.0)) | ~there
-        drift = np.abs(at.flow.mean - mean)
-        near_enough = PRESSURE_RESIDUAL if passes < PATIENCE else LATE_RESIDUAL
-        settled = held | ((np.abs(off) <= near_enough) & (drift <= TEMPERATURE_RESIDUAL))
-        if settled.all():
+        look(surface, block, front, fan, curve, meets, inside, s)
+        pressure = max(tolerance, LATE_RESIDUAL) if passes >= LATE else tolerance
+        drift = pressure * DRIFT
+        settled = True
+        for z in range(s.shape[1]):
+            if s[AREA, z] <= 0.0:
+                continue
+            s[OFF, z] = np.log(max(s[AGAINST, z], LEAST_DRIVE)) - np.log(max(s[DRIVES, z], LEAST_DRIVE))
+            held = s[Y, z] <= _LOWEST and s[OFF, z] > 0.0
+            if not held and (abs(s[OFF, z]) > pressure or abs(s[MIDDLE, z] - s[MEAN, z]) > drift):
+                settled = False
+        if settled:
             break
-        step = _step(front, at, off)
-        if not front.zones.shared:
-            # Where the last step was of any length, what it brought says how steep it is; else what an earlier search
-            # has learnt; else what the parts say.
-            assumed = np.where(step == 0.0, 1.0, off / np.where(step == 0.0, 1.0, step))
-            if last is not None:
-                moved, brought = y - last[0], off - last[1]
-                long = np.abs(moved) > SHORT
-                slope = np.where(long, brought / np.where(long, moved, 1.0), slope)
-            known = np.where(slope > 0.0, slope, assumed)
-            slope = np.minimum(np.maximum(known, 0.5 * assumed), 3.0 * assumed)
-            step = off / slope
-        last = y, off
-        step = np.minimum(np.maximum(step, -4.0), 4.0)
-        if passes >= PATIENCE:
-            step = 0.5 * step if passes < 2 * PATIENCE else 0.2 * step
-        y = np.minimum(np.maximum(y - step, lowest), highest)
-        mean = at.flow.mean
-    return replace(at.flow, steep=slope)
-
-
-def _alongside(hot: FloatArray, velocity: FloatArray) -> FloatArray:
-    """``hot`` (...) in the shape that zone velocities (..., zones) have as well."""
-    return np.broadcast_to(hot, np.broadcast_shapes(hot.shape, velocity.shape[:-1]))
-
-
-def at_velocity(
-    path: AirPath,
-    core: Core,
-    surface: Surface,
-    demand: AirDemand,
-    hot: FloatArray,
-    rate: Rate,
-    velocity: FloatArray,
-    mean: FloatArray,
-) -> Airflow:
-    """The airflow record for given zone velocities (..., zones) [m/s], whatever drives them; ``mean`` near to the
-    mean temperatures that come out [K]."""
-    front = _Front(path, core, surface, demand, _alongside(hot, velocity))
-    velocity = np.broadcast_to(velocity, front.shape)
-    flow = front.look(velocity, np.broadcast_to(mean, front.shape), rate).flow
-    return front.look(velocity, flow.mean, rate).flow
-
-
-def zone_pressures(
-    path: AirPath,
-    core: Core,
-    surface: Surface,
-    demand: AirDemand,
-    hot: FloatArray,
-    rate: Rate,
-    velocity: FloatArray,
-    mean: FloatArray,
-) -> tuple[FloatArray, FloatArray]:
-    """What stands against the fans, less what ram and buoyancy give (..., zones), and what the fans add (..., fans)
-    [Pa] at zone velocities (..., zones) [m/s]: both lines of the usual fan chart. Where they cross, or the former is
-    nothing in a zone without a fan, lies the working point that ``solve`` finds."""
-    front = _Front(path, core, surface, demand, _alongside(hot, velocity))
-    at = front.look(np.broadcast_to(velocity, front.shape), np.broadcast_to(mean, front.shape), rate)
-    fans = (front.serves * at.rise[..., None, :]).sum(-1)
-    return at.against - at.drives + fans, at.rise
+        _newton(s, passes > 0, near)
+        damped = 1.0 if passes < PATIENCE else (0.5 if passes < 2 * PATIENCE else 0.2)
+        for z in range(s.shape[1]):
+            if s[AREA, z] > 0.0:
+                step = damped * min(max(s[OFF, z], -4.0), 4.0)
+                s[Y, z] = min(max(s[Y, z] - step, _LOWEST), _HIGHEST)
+            s[MEAN, z] = s[MIDDLE, z]

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, require
-from ebbrin.core.records import OwnAxis, with_axis
+from ebbrin.core.compiled import Numbers, both, choose, compiled, over_arrays
+from ebbrin.core.records import OwnAxis
 
 CURVE_POINTS = 65
 STOPPED_LOSS = 1.5  # choice: heads of the disc velocity that a stopped fan takes away
@@ -70,9 +72,29 @@ class Fan:
         return np.stack(np.broadcast_arrays(*groups), -1)
 
     @cached_property
-    def zoned(self) -> Fan:
-        """The same fan with a length-one axis at the end of each field (before the curve's own), for zones."""
-        return with_axis(self)
+    def numbers(self) -> FanNumbers:
+        """What compiled code asks of it."""
+        return FanNumbers(
+            self.fitted,
+            self.mechanical,
+            self.puller,
+            self.staged,
+            self.mechanical & (self.engaged != self.disengaged),
+            self.disc,
+            self.free_flow,
+            self.reference_density,
+            self.voltage_ratio,
+            self.low_first,
+            self.low_second,
+            self.electric_power,
+            self.shaft_power,
+            self.reference_speed,
+            self.pulley_ratio,
+            self.engaged,
+            self.disengaged,
+            self.in_zone[..., 0],
+            self.in_zone[..., 1] if self.apart else np.asarray(0.0),
+        )
 
     def checked(self) -> Fan:
         """This fan, once its numbers are those of a fan.
@@ -89,6 +111,31 @@ class Fan:
         require("fan voltage over test voltage", self.voltage_ratio, 0.05, 16.0, "-")
         require("fan test air density", self.reference_density, 0.1, 3.0, "kg/m³")
         return self
+
+
+class FanNumbers(NamedTuple):
+    """A fan without its curve, arrays (...), or numbers in compiled code: fields of ``Fan`` and ``clutch``, whether it
+    has one; first and second, how many fans serve the first and the second fan zone."""
+
+    fitted: Numbers
+    mechanical: Numbers
+    puller: Numbers
+    staged: Numbers
+    clutch: Numbers
+    disc: Numbers
+    free_flow: Numbers
+    reference_density: Numbers
+    voltage_ratio: Numbers
+    low_first: Numbers
+    low_second: Numbers
+    electric_power: Numbers
+    shaft_power: Numbers
+    reference_speed: Numbers
+    pulley_ratio: Numbers
+    engaged: Numbers
+    disengaged: Numbers
+    first: Numbers
+    second: Numbers
 
 
 def fan_laws(flow: ArrayLike, pressure: ArrayLike, speed: ArrayLike) -> tuple[FloatArray, FloatArray]:
@@ -183,17 +230,38 @@ class Speeds:
 
     def at(self, behind: FloatArray) -> FloatArray:
         """Speed ratio (..., fans) with the air at a temperature ``behind`` the core (..., fans) [K]."""
-        if not self.clutched:
-            return self.free
-        grip = (behind - CLUTCH_TAKES) / (CLUTCH_TAKEN - CLUTCH_TAKES)
-        grip = np.minimum(np.maximum(grip, 0.0), 1.0)
-        return np.minimum(self.free + grip * (self.engaged - self.free), self.most)
+        return (
+            self.free
+            if not self.clutched
+            else np.asarray(ratio_at(self.free, self.engaged, self.most, behind))
+        )
 
-    def per_kelvin(self, behind: FloatArray) -> FloatArray:
-        """How the speed ratio grows with that temperature [-/K], none where the clutch is wholly free or engaged, or
-        slips."""
-        moves = (behind > CLUTCH_TAKES) & (behind < CLUTCH_TAKEN) & (self.at(behind) < self.most)
-        return np.where(moves, (self.engaged - self.free) / (CLUTCH_TAKEN - CLUTCH_TAKES), 0.0)
+
+@both
+def ratio_at(free: Numbers, engaged: Numbers, most: Numbers, behind: Numbers) -> Numbers:
+    """Speed over reference speed [-] of a fan whose clutch feels air at ``behind`` [K]; broadcasts. The clutch's
+    temperatures are choices."""
+    grip = (behind - CLUTCH_TAKES) / (CLUTCH_TAKEN - CLUTCH_TAKES)
+    grip = np.minimum(np.maximum(grip, 0.0), 1.0)
+    return np.minimum(free + grip * (engaged - free), most)
+
+
+@both
+def turns(fan: Numbers, low: Numbers, stage: Numbers, crank_speed: Numbers) -> tuple[Numbers, Numbers]:
+    """Speed over reference speed [-] of one fan, ``low`` that at stage LOW, with its clutch free and engaged (the same
+    without one); 0 for a stopped or missing fan; broadcasts."""
+    pulley = choose(stage > OFF, crank_speed * fan.pulley_ratio / fan.reference_speed, 0.0)
+    at_low = choose(fan.staged > 0.5, low, 1.0)
+    electric = fan.voltage_ratio * choose(stage == FULL, 1.0, choose(stage > OFF, at_low, 0.0))
+    free = choose(fan.mechanical > 0.5, pulley * fan.disengaged, electric)
+    engaged = choose(fan.mechanical > 0.5, pulley * fan.engaged, electric)
+    return choose(fan.fitted > 0.5, free, 0.0), choose(fan.fitted > 0.5, engaged, 0.0)
+
+
+@both
+def clutch_slips(fan: Numbers) -> Numbers:
+    """The most speed over reference speed [-] that a clutch drives, inf without one; common practice."""
+    return choose(fan.clutch > 0.5, CLUTCH_SLIPS / fan.reference_speed, np.inf)
 
 
 def speeds(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> Speeds:
@@ -208,28 +276,50 @@ def speeds(fan: Fan, stage: ArrayLike, crank_speed: ArrayLike) -> Speeds:
     ----------
     The clutch's temperatures are choices, its slip is common practice.
     """
-    stage = np.asarray(stage)
-    on = stage > OFF
-    pulley = np.where(on, np.asarray(crank_speed) * fan.pulley_ratio / fan.reference_speed, 0.0)
-    clutch = fan.mechanical & (fan.engaged != fan.disengaged)
-    free: list[FloatArray] = []
-    engaged: list[FloatArray] = []
-    for low in (fan.low_first, fan.low_second)[: fan.in_zone.shape[-1]]:
-        at_low = np.where(fan.staged, low, 1.0)
-        electric = fan.voltage_ratio * np.where(stage == FULL, 1.0, np.where(on, at_low, 0.0))
-        for found, share in ((free, fan.disengaged), (engaged, fan.engaged)):
-            turns = np.where(fan.mechanical, pulley * share, electric)
-            found.append(np.where(fan.fitted, turns, 0.0))
-    slips = np.where(clutch, CLUTCH_SLIPS / fan.reference_speed, np.inf)[..., None]
-    together = [np.stack(np.broadcast_arrays(*rows), -1) for rows in (free, engaged)]
-    return Speeds(together[0], together[1], slips)
+    numbers, crank = fan.numbers, np.asarray(crank_speed)
+    lows = (fan.low_first, fan.low_second)[: fan.in_zone.shape[-1]]
+    found = [turns(numbers, low, np.asarray(stage), crank) for low in lows]
+    free, engaged = (np.stack(np.broadcast_arrays(*(pair[k] for pair in found)), -1) for k in (0, 1))
+    return Speeds(free, engaged, np.asarray(clutch_slips(numbers))[..., None])
+
+
+@compiled
+def rise_at(
+    fan: Numbers, curve: Numbers, flow: float, ratio: float, density: float
+) -> tuple[float, float, float]:
+    """As ``pressure_rise`` of a fan with its ``curve`` (CURVE_POINTS,), numbers."""
+    if fan.fitted < 0.5:
+        return 0.0, 0.0, 0.0
+    velocity = flow / fan.disc
+    stopped = -STOPPED_LOSS * 0.5 * density * velocity * velocity
+    if ratio <= TURNS:
+        return stopped, 0.0, -2.0 * stopped
+    at = flow * (CURVE_POINTS - 1) / (ratio * fan.free_flow)
+    step = int(min(at, CURVE_POINTS - 2.0))
+    left = curve[step]
+    steep = curve[step + 1] - left
+    scale = density / fan.reference_density * ratio * ratio
+    driven = (left + (at - step) * steep) * scale
+    if driven < stopped:
+        return stopped, curve[0] * scale, -2.0 * stopped
+    return driven, curve[0] * scale, -steep * at * scale
+
+
+@compiled
+def _rise(flow, ratio, density, fitted, disc, free_flow, reference_density, curve):  # type: ignore[no-untyped-def]
+    zero = 0.0
+    fan = FanNumbers(
+        fitted, zero, zero, zero, zero, disc, free_flow, reference_density,
+        zero, zero, zero, zero, zero, zero, zero, zero, zero, zero, zero,
+    )  # fmt: skip
+    return rise_at(fan, curve, flow, ratio, density)
 
 
 def pressure_rise(
     fan: Fan, flow: ArrayLike, ratio: ArrayLike, density: ArrayLike
 ) -> tuple[FloatArray, FloatArray, FloatArray]:
-    """Pressure that a fan adds [Pa], negative where it resists; what it would add to still air [Pa]; and how the
-    first falls with the logarithm of the flow [Pa]; broadcasts.
+    """Pressure that a fan (fields of shape ()) adds [Pa], negative where it resists; what it would add to still air
+    [Pa]; and how the first falls with the logarithm of the flow [Pa]; broadcasts.
 
     Parameters
     ----------
@@ -246,32 +336,28 @@ def pressure_rise(
     ----------
     white-fluid-mechanics, ch. 11 (fan laws).
     """
-    flow, ratio, density = np.asarray(flow), np.asarray(ratio), np.asarray(density)
-    stopped = (-STOPPED_LOSS * 0.5) * density * (flow / fan.disc) ** 2
-    turning = fan.fitted & (ratio > TURNS)
-    if not turning.any():
-        stopped = np.where(fan.fitted, stopped, 0.0)
-        return stopped, np.zeros_like(stopped), -2.0 * stopped
-    at = flow * (CURVE_POINTS - 1) / (np.where(turning, ratio, 1.0) * fan.free_flow)
-    step = np.minimum(at, CURVE_POINTS - 2).astype(np.int64)
-    curves = fan.pressure.reshape(-1)
-    begin = (np.arange(curves.size // CURVE_POINTS) * CURVE_POINTS).reshape(fan.pressure.shape[:-1])
-    first = step + begin
-    left = curves[first]
-    steep = curves[first + 1] - left
-    scale = np.where(turning, (density / fan.reference_density) * ratio**2, 0.0)
-    driven = (left + (at - step) * steep) * scale
-    resists = ~turning | (driven < stopped)
-    rise = np.where(resists, stopped, driven)
-    falls = np.where(resists, -2.0 * stopped, -steep * at * scale)
-    return np.where(fan.fitted, rise, 0.0), curves[begin] * scale, np.where(fan.fitted, falls, 0.0)
+    own = (float(v) for v in (fan.fitted, fan.disc, fan.free_flow, fan.reference_density))
+    fitted, disc, free_flow, reference = own
+    curve = np.ascontiguousarray(fan.pressure)
+
+    def one(flow: float, ratio: float, density: float) -> Any:
+        return _rise(flow, ratio, density, fitted, disc, free_flow, reference, curve)
+
+    return over_arrays(one, 3)(flow, ratio, density)
+
+
+@both
+def power_at(fan: Numbers, cubed: Numbers, density: Numbers) -> tuple[Numbers, Numbers]:
+    """Electric power and shaft power [W] that all fans take, from the sum of their speed ratios cubed [-]; as
+    ``drawn_power``."""
+    electric = choose(fan.mechanical > 0.5, 0.0, fan.electric_power * cubed)
+    shaft = fan.shaft_power * cubed * density / fan.reference_density
+    return electric, choose(fan.mechanical > 0.5, shaft, 0.0)
 
 
 def drawn_power(fan: Fan, ratio: FloatArray, density: ArrayLike) -> tuple[FloatArray, FloatArray]:
     """Electric power and shaft power [W] that the fans take at a speed ``ratio`` (..., fans) [-]; broadcasts. Both
     follow speed cubed, that of a shaft-driven one air density as well; an electric one draws its tested power at
     its tested voltage."""
-    cubed = (ratio**3 * fan.in_zone).sum(-1)
-    electric = np.where(fan.mechanical, 0.0, fan.electric_power * cubed)
-    shaft = fan.shaft_power * cubed * np.asarray(density) / fan.reference_density
-    return electric, np.where(fan.mechanical, shaft, 0.0)
+    electric, shaft = power_at(fan, (ratio**3 * fan.in_zone).sum(-1), np.asarray(density))
+    return np.asarray(electric), np.asarray(shaft)

@@ -8,9 +8,9 @@ from functools import cached_property
 
 import numpy as np
 
-from ebbrin.core.airpath.fan import Fan, Speeds
+from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
-from ebbrin.core.media import air
+from ebbrin.core.compiled import Numbers, both
 from ebbrin.core.radiator.geometry import Core
 
 NO_SHROUD, RING, FULL_SHROUD = 0, 1, 2
@@ -73,34 +73,18 @@ class AirPath:
         return self
 
 
-@dataclass(frozen=True)
-class AirDemand:
-    """What the air meets, (...) arrays: ambient [K], pressure [Pa], road speed and headwind [m/s], heat from the
-    condenser and from the charge-air cooler ahead [W], and what the fans turn at (..., fans)."""
-
-    ambient: FloatArray
-    pressure: FloatArray
-    speed: FloatArray
-    headwind: FloatArray
-    condenser: FloatArray
-    charge: FloatArray
-    fans: Speeds
-
-    @cached_property
-    def density(self) -> FloatArray:
-        """Of the air ahead of the car [kg/m³]."""
-        return air.density(self.ambient, self.pressure)
+@both
+def front_recirculation(at_rest: Numbers, speed: Numbers) -> Numbers:
+    """Share of the air that has been through the core before [-]: linear to none at 20 km/h (choice); broadcasts."""
+    return at_rest * np.maximum(1.0 - speed / FRONT_RECIRCULATION_END, 0.0)
 
 
-def front_recirculation(at_rest: FloatArray, speed: FloatArray) -> FloatArray:
-    """Share of the air that has been through the core before [-]: linear to none at 20 km/h (choice)."""
-    return np.asarray(at_rest * np.maximum(1.0 - speed / FRONT_RECIRCULATION_END, 0.0))
-
-
-def ram_pressure(path: AirPath, demand: AirDemand) -> FloatArray:
-    """Pressure that driving and wind put across the core [Pa]; a tail wind does not push air back."""
-    wind = demand.speed + demand.headwind
-    return np.maximum(path.ram * 0.5 * demand.density * wind * np.abs(wind), 0.0)
+@both
+def ram_pressure(ram: Numbers, speed: Numbers, headwind: Numbers, density: Numbers) -> Numbers:
+    """Pressure that driving and wind put across the core [Pa], from ``ram`` [-], speeds [m/s] and the air's density
+    [kg/m³]; a tail wind does not push air back; broadcasts."""
+    wind = speed + headwind
+    return np.maximum(ram * 0.5 * density * wind * np.abs(wind), 0.0)
 
 
 @dataclass(frozen=True)

@@ -3,19 +3,29 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.base import GRAVITY, ArrayLike, BoolArray, FloatArray, IntArray, require
+from ebbrin.core.base import GRAVITY, ArrayLike, FloatArray, IntArray, require
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit.pump import Pump
-from ebbrin.core.circuit.thermostat import Thermostat, pocket_temperature, valve_lift, valve_opening
-from ebbrin.core.ducts import Duct, drop_and_growth, side_by_side
-from ebbrin.core.media.coolants import TABLE_LOW, Coolant, Properties, properties
+from ebbrin.core.circuit.thermostat import Thermostat, pocket_temperature, valve_lift
+from ebbrin.core.compiled import Numbers, both, compiled, flat, places, rows
+from ebbrin.core.ducts import Duct, drop_and_growth
+from ebbrin.core.media.coolants import (
+    TABLE_LOW,
+    Coolant,
+    Properties,
+    properties,
+    properties_at,
+    within_tables,
+)
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.radiator.coolant_side import Tubes
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.records import lead_of
+from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 
 BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; crane-tp-410
 FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 1e-5, 12, 80
@@ -23,6 +33,7 @@ BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
 FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
 SIPHON_FALL, LEAST_BUOYANCY = 25.0, 1e-9  # K, common practice: 20 to 35 through the engine; Pa m³/s
 SPRING_LEAK = 0.003  # choice: share of the opening that a shut spring bypass lets through
+LIFT_TOLERANCE = 1e-8
 
 
 @dataclass(frozen=True)
@@ -62,6 +73,35 @@ class Circuit:
     hose_length: FloatArray
     hose_bends: FloatArray
 
+    @cached_property
+    def numbers(self) -> Loop:
+        """What compiled code asks of it."""
+        pump, valve = self.pump, self.thermostat
+        return Loop(
+            pump.belt,
+            pump.shut_off,
+            pump.run_out,
+            pump.reference_speed,
+            pump.belt_ratio,
+            pump.electric_speed,
+            pump.electric_power,
+            pump.siphon,
+            valve.opens,
+            valve.span,
+            valve.leak,
+            valve.at_inlet,
+            self.bypass.kind,
+            self.bypass.conductance,
+            self.bypass.cracking,
+            self.heater.conductance,
+            self.heater.effectiveness,
+            self.jacket_resistance,
+            self.thermostat_resistance,
+            self.hose_bore,
+            self.hose_length,
+            self.hose_bends,
+        )
+
     def checked(self) -> Circuit:
         """This circuit, once its numbers are possible.
 
@@ -81,21 +121,50 @@ class Circuit:
         return self
 
 
-def hose_duct(circuit: Circuit, coolant: Properties) -> Duct:
-    """Both hoses with their bends as one duct.
+class Loop(NamedTuple):
+    """A circuit in one row, arrays (...), numbers in compiled code: fields of its pump, thermostat, bypass and heater, and
+    its own."""
+
+    belt: Numbers
+    shut_off: Numbers
+    run_out: Numbers
+    reference_speed: Numbers
+    belt_ratio: Numbers
+    electric_speed: Numbers
+    electric_power: Numbers
+    siphon: Numbers
+    opens: Numbers
+    span: Numbers
+    leak: Numbers
+    at_inlet: Numbers
+    bypass_kind: Numbers
+    bypass_conductance: Numbers
+    cracking: Numbers
+    heater_conductance: Numbers
+    heater_effectiveness: Numbers
+    jacket_resistance: Numbers
+    thermostat_resistance: Numbers
+    hose_bore: Numbers
+    hose_length: Numbers
+    hose_bends: Numbers
+
+
+@both
+def hose_duct(circuit: Numbers, coolant: Numbers) -> Duct:
+    """Both hoses with their bends as one duct; broadcasts.
 
     References
     ----------
     crane-tp-410 (equivalent lengths of bends).
     """
     bore = circuit.hose_bore
-    area = np.pi / 4.0 * bore**2
+    area = np.pi / 4.0 * bore * bore
     return Duct(
-        reynolds=coolant.density * bore / (area * coolant.viscosity),
-        laminar=np.asarray(64.0),
-        length=circuit.hose_length / bore + circuit.hose_bends * BEND_LENGTHS,
-        fixed=np.asarray(0.0),
-        head=0.5 * coolant.density / area**2,
+        coolant.density * bore / (area * coolant.viscosity),
+        64.0,
+        circuit.hose_length / bore + circuit.hose_bends * BEND_LENGTHS,
+        0.0,
+        0.5 * coolant.density / (area * area),
     )
 
 
@@ -126,97 +195,45 @@ class CoolantFlow:
         """Through pump and engine [kg/s]."""
         return self.mass_flow + self.bypass_mass + self.heater_mass
 
-
-@dataclass(frozen=True)
-class _Network:
-    """What stays the same while the flow is looked for: driving pressure [Pa], without a pump (siphon, bool)
-    times the flow [Pa m³/s] and no more than ``most`` [Pa]; resistance of pump and
-    jacket, and of the thermostat [Pa s²/m⁶]; ducts of the radiator branch; the other branches."""
-
-    driving: FloatArray
-    siphon: BoolArray
-    most: FloatArray
-    shared: FloatArray
-    valve: FloatArray
-    ducts: Duct
-    bypass: Bypass
-    bypass_gate: FloatArray
-    heater: FloatArray
-    root_density: FloatArray
-    spring: bool
-    branched: bool
-
-    def branches(self, drop: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
-        """Volume flows of bypass and heater [m³/s] under a pressure ``drop`` [Pa] and how they grow with
-        its logarithm [m³/s]."""
-        root = np.sqrt(drop)
-        gate: FloatArray = self.bypass_gate
-        steep: FloatArray | float = 0.0
-        if self.spring:
-            is_spring, crack = self.bypass.kind == BYPASS_SPRING, self.bypass.cracking
-            past = drop / crack - 1.0
-            open_share = SPRING_LEAK + (1.0 - SPRING_LEAK) * np.minimum(np.maximum(past, 0.0), 1.0)
-            moving = is_spring & (past > 0.0) & (past < 1.0)
-            steep = np.where(moving, (1.0 - SPRING_LEAK) * drop / crack, 0.0)
-            gate = np.where(is_spring, open_share, gate)
-        wide = self.bypass.conductance / self.root_density * root
-        heater = self.heater / self.root_density * root
-        return wide * gate, heater, wide * (0.5 * gate + steep), 0.5 * heater
+    @classmethod
+    def of(cls, columns: FloatArray, shape: tuple[int, ...]) -> CoolantFlow:
+        """From the columns (elements, fields) of a compiled solve, over a ``shape``."""
+        return cls(*(columns[:, k].reshape(shape) for k in range(columns.shape[1])))
 
 
-def _search(net: _Network, near: FloatArray | None) -> FloatArray:
-    """Radiator flow [m³/s] at which the branches take what the pump gives.
+class Flows(NamedTuple):
+    """The fields of ``CoolantFlow``, numbers."""
 
-    Newton's method on the logarithms of flow and of all that is lost, which is near to straight with a slope
-    of 1 to 2.6. Where a spring opens, and should it not settle soon, it is kept inside a bracket, of which every
-    third pass takes the middle: lost pressure rises with flow, so that converges.
-    """
-    drives = np.log(net.driving)
-    siphons, ceiling = bool(np.any(net.siphon)), np.log(net.most)
-    most = 0.5 * (np.where(net.siphon, ceiling, drives) - np.log(net.shared + net.valve))
-    power: FloatArray | float = 0.0
-    high, low = most + 1e-9, most - 40.0
-    y = most if near is None else np.log(near)
-    for passes in range(MOST_PASSES):
-        bracketed = net.spring or passes >= FREE_PASSES
-        if bracketed:
-            y = np.minimum(np.maximum(y, low), high)
-        flow = np.exp(y)
-        drops, growths = drop_and_growth(net.ducts, flow)
-        fixed = net.valve * flow * flow
-        drop = fixed + drops[0] + drops[1]
-        steep = (2.0 * fixed + drops[0] * growths[0] + drops[1] * growths[1]) / drop
-        total, grows = flow, flow
-        if net.branched:
-            bypass, heater, more_bypass, more_heater = net.branches(drop)
-            total = flow + bypass + heater
-            grows = flow + (more_bypass + more_heater) * steep
-        shared = net.shared * total * total
-        lost = shared + drop
-        driven = drives
-        if siphons:
-            power = np.where(net.siphon & (drives - y < ceiling), 1.0, 0.0)
-            driven = np.where(net.siphon, np.minimum(drives - y, ceiling), drives)
-        off = np.log(lost) - driven
-        slope = (2.0 * shared * grows / total + drop * steep) / lost + power
-        step = y - off / slope
-        if bracketed:
-            high, low = np.where(off > 0.0, y, high), np.where(off > 0.0, low, y)
-            astray = (step <= low) | (step >= high) | (passes % 3 == 2)
-            step = np.where(astray & (np.abs(off) > FLOW_TOLERANCE), 0.5 * (low + high), step)
-        y = step
-        if np.all(np.abs(off) <= FLOW_TOLERANCE):
-            break
-    # The last step has squared the error that was left.
-    return np.exp(y)
+    volume_flow: float
+    mass_flow: float
+    bypass_mass: float
+    heater_mass: float
+    lift: float
+    opening: float
+    pump_rise: float
+    branch_drop: float
+    radiator_drop: float
+    hose_drop: float
 
 
 class Buoyancy(NamedTuple):
-    """What drives the coolant where there is no pump, (...) arrays: pressure times flow [Pa m³/s], and the most that
-    the pressure can be, with the cold leg as cold as the air [Pa]."""
+    """What drives the coolant where there is no pump, (...) arrays or numbers: pressure times flow [Pa m³/s], and the
+    most that the pressure can be, with the cold leg as cold as the air [Pa]."""
 
-    by_flow: FloatArray
-    most: FloatArray
+    by_flow: Numbers
+    most: Numbers
+
+
+@both
+def _buoyant(
+    height: Numbers, fluid: Numbers, below: Numbers, hot: Numbers, cold: Numbers, heat: Numbers, air: Numbers
+) -> Buoyancy:
+    """As ``buoyant`` of a ``height`` [m], from the properties of the hot leg and ``below`` it, at ``cold`` [K]."""
+    lighter = (
+        np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
+    )
+    per_flow = heat / (fluid.density * fluid.heat_capacity)
+    return Buoyancy(lighter * per_flow, lighter * np.maximum(hot - air, 0.0))
 
 
 def buoyant(
@@ -229,17 +246,201 @@ def buoyant(
     ----------
     white-fluid-mechanics, ch. 2 (hydrostatics); density taken as straight over SIPHON_FALL below the top hose [K].
     """
-    height = circuit.pump.siphon
-    if not np.any(height > 0.0):
+    if not np.any(circuit.pump.siphon > 0.0):
         return None
     hot = np.asarray(top_hose)
     cold = np.maximum(hot - SIPHON_FALL, TABLE_LOW)
     fluid, below = properties(coolant, hot), properties(coolant, cold)
-    lighter = (
-        np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
+    return _buoyant(
+        circuit.pump.siphon, fluid, below, hot, cold, np.asarray(heat), np.asarray(air_temperature)
     )
-    per_flow = np.asarray(heat) / (fluid.density * fluid.heat_capacity)
-    return Buoyancy(lighter * per_flow, lighter * np.maximum(hot - np.asarray(air_temperature), 0.0))
+
+
+@compiled
+def _branches(
+    loop: Numbers, gate: float, root_density: float, drop: float
+) -> tuple[float, float, float, float]:
+    """Volume flows of bypass and heater [m³/s] under a pressure ``drop`` [Pa] and how they grow with its logarithm
+    [m³/s]; ``gate`` is what the thermostat's foot leaves open of the bypass [-]."""
+    root = np.sqrt(drop) / root_density
+    wide, heater = loop.bypass_conductance * root, loop.heater_conductance * root
+    steep = 0.0
+    if loop.bypass_kind == BYPASS_SPRING:
+        past = drop / loop.cracking - 1.0
+        gate = SPRING_LEAK + (1.0 - SPRING_LEAK) * min(max(past, 0.0), 1.0)
+        if 0.0 < past < 1.0:
+            steep = (1.0 - SPRING_LEAK) * drop / loop.cracking
+    return wide * gate, heater, wide * (0.5 * gate + steep), 0.5 * heater
+
+
+@compiled
+def _lost(tube: Duct, hose: Duct, flow: float) -> tuple[float, float]:
+    """Pressure lost in tubes and in hoses [Pa]."""
+    lost, _ = drop_and_growth(tube.reynolds, tube.laminar, tube.length, tube.fixed, tube.head, flow)
+    more, _ = drop_and_growth(hose.reynolds, hose.laminar, hose.length, hose.fixed, hose.head, flow)
+    return lost, more
+
+
+@compiled
+def at_lift_at(
+    loop: Numbers,
+    tubes: Numbers,
+    fluid: Numbers,
+    lift: float,
+    crank_speed: float,
+    near: float,
+    rises: Buoyancy,
+) -> Flows:
+    """Flow with the thermostat at ``lift`` [-], as ``at_lift``, numbers; ``near`` is 0 where none is known.
+
+    Newton's method on the logarithms of flow and of all that is lost, which is near to straight with a slope
+    of 1 to 2.6. Where a spring opens, and should it not settle soon, it is kept inside a bracket, of which every
+    third pass takes the middle: lost pressure rises with flow, so that converges.
+    """
+    opening = loop.leak + (1.0 - loop.leak) * lift
+    ratio = pumps.speed_ratio(loop, crank_speed)
+    density = fluid.density / 1000.0
+    root_density = np.sqrt(density)
+    gate = 1.0 - FOOT_SHUTS * lift if loop.bypass_kind == BYPASS_BLOCKED else 1.0
+    siphon = loop.siphon > 0.0
+    # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
+    fall = 0.0 if siphon else loop.shut_off / (loop.run_out * loop.run_out)
+    shared = density * (loop.jacket_resistance + fall)
+    valve = density * loop.thermostat_resistance / (opening * opening)
+    if siphon:
+        drives, ceiling = np.log(max(rises.by_flow, LEAST_BUOYANCY)), np.log(max(rises.most, LEAST_BUOYANCY))
+    else:
+        drives = np.log(loop.shut_off * density * ratio * ratio)
+        ceiling = drives
+    most = 0.5 * (ceiling - np.log(shared + valve))
+    spring = loop.bypass_kind == BYPASS_SPRING
+    high, low = most + 1e-9, most - 40.0
+    y = np.log(near) if near > 0.0 else most
+    tube, hose = coolant_side.tube_duct(tubes, fluid), hose_duct(loop, fluid)
+    for passes in range(MOST_PASSES):
+        bracketed = spring or passes >= FREE_PASSES
+        if bracketed:
+            y = min(max(y, low), high)
+        flow = np.exp(y)
+        in_tubes, tubes_grow = drop_and_growth(
+            tube.reynolds, tube.laminar, tube.length, tube.fixed, tube.head, flow
+        )
+        in_hoses, hoses_grow = drop_and_growth(
+            hose.reynolds, hose.laminar, hose.length, hose.fixed, hose.head, flow
+        )
+        fixed = valve * flow * flow
+        drop = fixed + in_tubes + in_hoses
+        steep = (2.0 * fixed + in_tubes * tubes_grow + in_hoses * hoses_grow) / drop
+        bypass, heater, more_bypass, more_heater = _branches(loop, gate, root_density, drop)
+        total = flow + bypass + heater
+        grows = flow + (more_bypass + more_heater) * steep
+        pumped = shared * total * total
+        lost = pumped + drop
+        slope = (2.0 * pumped * grows / total + drop * steep) / lost
+        driven = drives
+        if siphon:
+            driven = min(drives - y, ceiling)
+            if drives - y < ceiling:
+                slope += 1.0
+        off = np.log(lost) - driven
+        step = y - off / slope
+        if bracketed:
+            if off > 0.0:
+                high = y
+            else:
+                low = y
+            astray = step <= low or step >= high or passes % 3 == 2
+            if astray and abs(off) > FLOW_TOLERANCE:
+                step = 0.5 * (low + high)
+        y = step
+        if abs(off) <= FLOW_TOLERANCE:
+            break
+    # The last step has squared the error that was left.
+    flow = np.exp(y)
+    in_tubes, in_hoses = _lost(tube, hose, flow)
+    drop = valve * flow * flow + in_tubes + in_hoses
+    bypass, heater, _, _ = _branches(loop, gate, root_density, drop)
+    total = flow + bypass + heater
+    if siphon:
+        rise = min(max(rises.by_flow, LEAST_BUOYANCY) / max(flow, 1e-12), max(rises.most, LEAST_BUOYANCY))
+    else:
+        rise = pumps.pressure_rise(loop, total, ratio, fluid.density)
+    rho = fluid.density
+    return Flows(flow, flow * rho, bypass * rho, heater * rho, lift, opening, rise, drop, in_tubes, in_hoses)
+
+
+@compiled
+def buoyancy_at(
+    loop: Numbers, column: Numbers, fluid: Numbers, top_hose: float, heat: float, air: float
+) -> Buoyancy:
+    """As ``buoyant``, numbers; none where there is a pump."""
+    if loop.siphon <= 0.0:
+        return Buoyancy(0.0, 0.0)
+    cold = max(top_hose - SIPHON_FALL, TABLE_LOW)
+    return _buoyant(loop.siphon, fluid, properties_at(column, cold), top_hose, cold, heat, air)
+
+
+@compiled
+def _gap(lift, flows, loop, cp, top_hose, heat, air_temperature):  # type: ignore[no-untyped-def]
+    """By how much the bulb at the pump's inlet would open the valve further than it stands [-]."""
+    back = top_hose - heat / (flows.mass_flow * cp)
+    back = max(back, min(air_temperature, top_hose))
+    bulb = pocket_temperature(flows.bypass_mass * cp, flows.mass_flow * cp, top_hose, back, air_temperature)
+    return valve_lift(loop, bulb) - lift
+
+
+@compiled
+def solve_at(
+    loop: Numbers,
+    tubes: Numbers,
+    column: Numbers,
+    top_hose: float,
+    crank_speed: float,
+    heat: float,
+    air_temperature: float,
+    near: float,
+) -> Flows:
+    """Flow with the thermostat where its bulb puts it, as ``solve``, numbers; ``near`` is 0 where none is known."""
+    fluid = properties_at(column, top_hose)
+    rises = buoyancy_at(loop, column, fluid, top_hose, heat, air_temperature)
+    if loop.at_inlet < 0.5:
+        return at_lift_at(loop, tubes, fluid, valve_lift(loop, top_hose), crank_speed, near, rises)
+    cp = fluid.heat_capacity
+    a, b = 0.0, 1.0
+    at_a = at_lift_at(loop, tubes, fluid, a, crank_speed, near, rises)
+    at_b = at_lift_at(loop, tubes, fluid, b, crank_speed, near, rises)
+    fa = _gap(a, at_a, loop, cp, top_hose, heat, air_temperature)
+    fb = _gap(b, at_b, loop, cp, top_hose, heat, air_temperature)
+    if (fa > 0.0) == (fb > 0.0):
+        # A valve that stays shut or stands fully open has no crossing inside and is left at that end.
+        return at_a if abs(fa) <= abs(fb) else at_b
+    share = first_share(fa, fb)
+    for _ in range(MAX_STEPS):
+        x = a + share * (b - a)
+        at_x = at_lift_at(loop, tubes, fluid, x, crank_speed, at_a.volume_flow, rises)
+        fx = _gap(x, at_x, loop, cp, top_hose, heat, air_temperature)
+        if (fx > 0.0) == (fa > 0.0):
+            c, fc = a, fa
+        else:
+            c, fc = b, fb
+            b, fb, at_b = a, fa, at_a
+        a, fa, at_a = x, fx, at_x
+        if abs(b - a) <= 2.0 * LIFT_TOLERANCE or abs(fa) <= LIFT_TOLERANCE:
+            break
+        share = next_share(a, fa, b, fb, c, fc, LIFT_TOLERANCE)
+    return at_a if abs(fa) < abs(fb) else at_b
+
+
+@compiled
+def _at_lifts(loops, tubes, which, fluids, lift, crank_speed, near, by_flow, most, out):  # type: ignore[no-untyped-def]
+    """``at_lift_at`` for every element."""
+    for e in range(len(which)):
+        loop, tube = loops[which[e]], tubes[which[e]]
+        fluid = Properties(fluids[0, e], fluids[1, e], fluids[2, e], fluids[3, e])
+        rises = Buoyancy(by_flow[e], most[e])
+        found = at_lift_at(loop, tube, fluid, lift[e], crank_speed[e], near[e], rises)
+        for k in range(len(found)):
+            out[e, k] = found[k]
 
 
 def at_lift(
@@ -253,53 +454,29 @@ def at_lift(
 ) -> CoolantFlow:
     """Flow with the thermostat at ``lift`` [-]; broadcasts. ``near`` is a radiator flow to start from; ``buoyancy``
     drives it where there is no pump."""
-    opening = valve_opening(circuit.thermostat, lift)
-    pump, bypass = circuit.pump, circuit.bypass
-    ratio = pumps.speed_ratio(pump, crank_speed)
-    density = fluid.density / 1000.0
-    axes = max(lift.ndim, ratio.ndim, density.ndim)
-    gate = np.where(bypass.kind == BYPASS_BLOCKED, 1.0 - FOOT_SHUTS * lift, 1.0)
-    siphon = pump.siphon > 0.0
-    pumped = np.where(siphon, 0.0, pump.shut_off)
     rises = buoyancy or Buoyancy(np.asarray(0.0), np.asarray(0.0))
-    net = _Network(
-        driving=np.where(
-            siphon, np.maximum(rises.by_flow, LEAST_BUOYANCY), pump.shut_off * density * ratio**2
-        ),
-        siphon=siphon,
-        most=np.where(siphon, np.maximum(rises.most, LEAST_BUOYANCY), np.inf),
-        # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
-        shared=density * (circuit.jacket_resistance + pumped / pump.run_out**2),
-        valve=density * circuit.thermostat_resistance / opening**2,
-        ducts=side_by_side(axes, coolant_side.tube_duct(tubes, fluid), hose_duct(circuit, fluid)),
-        bypass=bypass,
-        bypass_gate=gate,
-        heater=circuit.heater.conductance,
-        root_density=np.sqrt(density),
-        spring=bool(np.any(bypass.kind == BYPASS_SPRING)),
-        branched=bool(np.any(bypass.conductance > 0.0) or np.any(circuit.heater.conductance > 0.0)),
+    start = np.asarray(0.0) if near is None else near
+    lead = np.broadcast_shapes(lead_of(circuit), *(np.shape(v) for v in tubes))
+    values = (*fluid, lift, crank_speed, start, *rises)
+    shape = np.broadcast_shapes(lead, *(np.shape(v) for v in values))
+    spread = [flat(v, shape) for v in values]
+    out = np.empty((spread[0].size, len(Flows._fields)))
+    which = places(lead, shape)
+    _at_lifts(
+        *[rows(lead, circuit.numbers), rows(lead, tubes), which, np.stack(spread[:4]), *spread[4:], out]
     )
-    flow = _search(net, near)
-    tubes_drop, hoses_drop = drop_and_growth(net.ducts, flow)[0]
-    drop = net.valve * flow * flow + tubes_drop + hoses_drop
-    side, heater = net.branches(drop)[:2]
-    total = flow + side + heater
-    return CoolantFlow(
-        flow,
-        flow * fluid.density,
-        side * fluid.density,
-        heater * fluid.density,
-        np.broadcast_to(lift, flow.shape),
-        np.broadcast_to(opening, flow.shape),
-        np.where(
-            siphon,
-            np.minimum(net.driving / np.maximum(flow, 1e-12), net.most),
-            pumps.pressure_rise(pump, total, ratio, fluid.density),
-        ),
-        drop,
-        tubes_drop,
-        hoses_drop,
-    )
+    return CoolantFlow.of(out, shape)
+
+
+@compiled
+def _solve_all(loops, tubes, columns, column_of, which, top_hose, crank_speed, heat, air, near, out):  # type: ignore[no-untyped-def]
+    """``solve_at`` for every element, whose candidate is ``which``."""
+    for e in range(len(which)):
+        c = which[e]
+        column = columns[column_of[c]]
+        found = solve_at(loops[c], tubes[c], column, top_hose[e], crank_speed[e], heat[e], air[e], near[e])
+        for k in range(len(found)):
+            out[e, k] = found[k]
 
 
 def solve(
@@ -321,30 +498,21 @@ def solve(
     heat, air_temperature : (...) float arrays, heat that the radiator takes out [W] and air around the
         housing [K]; they matter for a thermostat at the pump's inlet, whose bulb feels the return.
     near : a radiator flow to start from [m³/s], above 0.
+
+    Raises
+    ------
+    DomainError
+        If a temperature lies outside the coolant's tables.
     """
-    fluid = properties(coolant, top_hose)
-    thermostat = circuit.thermostat
-    lift = valve_lift(thermostat, top_hose)
-    rises = buoyant(circuit, coolant, top_hose, heat, air_temperature)
-    if np.any(thermostat.at_inlet):
-        shape = np.broadcast_shapes(lift.shape, np.shape(crank_speed), np.shape(heat))
-
-        last: FloatArray | None = near
-
-        def gap(at: FloatArray) -> FloatArray:
-            nonlocal last
-            flow = at_lift(circuit, tubes, fluid, at, crank_speed, last, rises)
-            last = flow.volume_flow if flow.volume_flow.ndim == len(shape) else flow.volume_flow[-1]
-            cp = fluid.heat_capacity
-            back = np.asarray(top_hose) - np.asarray(heat) / (flow.mass_flow * cp)
-            back = np.maximum(back, np.minimum(air_temperature, top_hose))
-            bulb = pocket_temperature(
-                flow.bypass_mass * cp, flow.mass_flow * cp, top_hose, back, air_temperature
-            )
-            return valve_lift(thermostat, np.where(thermostat.at_inlet, bulb, top_hose)) - at
-
-        # A valve that stays shut or stands fully open has no crossing inside and is left at that end.
-        found = bracketed_root(gap, np.zeros(shape), 1.0, 1e-8, 1e-8)
-        lift = np.where(thermostat.at_inlet, found.x, lift)
-        near = last
-    return at_lift(circuit, tubes, fluid, lift, crank_speed, near, rises)
+    within_tables(coolant, np.asarray(top_hose))
+    lead = np.broadcast_shapes(lead_of(circuit), lead_of(coolant), *(np.shape(v) for v in tubes))
+    start = np.asarray(0.0) if near is None else near
+    values = (top_hose, crank_speed, heat, air_temperature, start)
+    shape = np.broadcast_shapes(lead, *(np.shape(v) for v in values))
+    spread = [flat(v, shape) for v in values]
+    out = np.empty((spread[0].size, len(Flows._fields)))
+    columns, column_of = coolant.columns
+    column_of = np.broadcast_to(column_of.reshape(lead_of(coolant)), lead).reshape(-1)
+    candidates = rows(lead, circuit.numbers), rows(lead, tubes), columns, column_of
+    _solve_all(*[*candidates, places(lead, shape), *spread, out])
+    return CoolantFlow.of(out, shape)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import GRAVITY, ArrayLike, BoolArray, FloatArray, require
+from ebbrin.core.compiled import Numbers, both, choose
 
 
 @dataclass(frozen=True)
@@ -43,13 +44,14 @@ class Pump:
         return self
 
 
-def speed_ratio(pump: Pump, crank_speed: ArrayLike) -> FloatArray:
+@both
+def speed_ratio(pump: Numbers, crank_speed: Numbers) -> Numbers:
     """Pump speed over reference speed [-]; broadcasts. ``crank_speed`` in rev/s."""
-    speed = np.where(pump.belt, np.asarray(crank_speed) * pump.belt_ratio, pump.electric_speed)
-    return np.asarray(speed / pump.reference_speed)
+    return choose(pump.belt > 0.5, crank_speed * pump.belt_ratio, pump.electric_speed) / pump.reference_speed
 
 
-def pressure_rise(pump: Pump, flow: ArrayLike, ratio: ArrayLike, density: ArrayLike) -> FloatArray:
+@both
+def pressure_rise(pump: Numbers, flow: Numbers, ratio: Numbers, density: Numbers) -> Numbers:
     """Pressure rise [Pa] at volume ``flow`` [m³/s], speed ``ratio`` [-]; broadcasts.
 
     A parabola through shut-off and run-out (choice) under the affinity laws: pressure follows speed
@@ -59,9 +61,8 @@ def pressure_rise(pump: Pump, flow: ArrayLike, ratio: ArrayLike, density: ArrayL
     ----------
     white-fluid-mechanics, ch. 11 (affinity laws).
     """
-    ratio = np.asarray(ratio)
-    bend = (np.asarray(flow) / pump.run_out) ** 2
-    return np.asarray(pump.shut_off * np.asarray(density) / 1000.0 * (ratio**2 - bend))
+    share = flow / pump.run_out
+    return pump.shut_off * density / 1000.0 * (ratio * ratio - share * share)
 
 
 def required_pressure(pump: Pump, crank_speed: ArrayLike, density: ArrayLike) -> FloatArray:

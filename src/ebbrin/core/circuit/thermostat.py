@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
+from ebbrin.core.base import BoolArray, FloatArray
+from ebbrin.core.compiled import Numbers, both
 
 POCKET_SHARE = 0.002  # choice: share of the radiator's return that reaches an inlet thermostat's bulb
 HOUSING_LOSS = 1.0  # choice: what an inlet thermostat's pocket loses to the air, W/K
@@ -40,7 +41,8 @@ class FanSwitch:
     full_off: FloatArray
 
 
-def valve_lift(thermostat: Thermostat, bulb: ArrayLike) -> FloatArray:
+@both
+def valve_lift(thermostat: Numbers, bulb: Numbers) -> Numbers:
     """Lift on the centre line [-], 0 shut to 1 fully open, at the ``bulb`` temperature [K]; broadcasts.
 
     Hysteresis and lag belong to the drive over time, not to a steady state.
@@ -51,18 +53,20 @@ def valve_lift(thermostat: Thermostat, bulb: ArrayLike) -> FloatArray:
     >>> [round(float(valve_lift(stat, t)), 2) for t in (350.0, 361.15, 370.0)]
     [0.0, 0.5, 1.0]
     """
-    rise = (np.asarray(bulb) - thermostat.opens) / thermostat.span
-    return np.asarray(np.minimum(np.maximum(rise, 0.0), 1.0))
+    rise = (bulb - thermostat.opens) / thermostat.span
+    return np.minimum(np.maximum(rise, 0.0), 1.0)
 
 
-def valve_opening(thermostat: Thermostat, lift: ArrayLike) -> FloatArray:
+@both
+def valve_opening(thermostat: Numbers, lift: Numbers) -> Numbers:
     """Flow opening [-] for a ``lift`` [-]: its leak when seated; broadcasts."""
-    return np.asarray(thermostat.leak + (1.0 - thermostat.leak) * np.asarray(lift))
+    return thermostat.leak + (1.0 - thermostat.leak) * lift
 
 
+@both
 def pocket_temperature(
-    bypass_rate: ArrayLike, return_rate: ArrayLike, engine_out: ArrayLike, returned: ArrayLike, air: ArrayLike
-) -> FloatArray:
+    bypass_rate: Numbers, return_rate: Numbers, engine_out: Numbers, returned: Numbers, air: Numbers
+) -> Numbers:
     """Temperature [K] of an inlet thermostat's bulb in its pocket; broadcasts.
 
     The pocket is fed by the bypass and by a small share of what comes back from the radiator, and loses heat
@@ -73,6 +77,6 @@ def pocket_temperature(
     bypass_rate, return_rate : (...) float arrays, capacity rates of bypass and radiator return [W/K].
     engine_out, returned, air : (...) float arrays, their temperatures [K].
     """
-    share = POCKET_SHARE * np.asarray(return_rate)
-    warm = bypass_rate * np.asarray(engine_out) + share * returned + HOUSING_LOSS * np.asarray(air)
-    return np.asarray(warm / (bypass_rate + share + HOUSING_LOSS))
+    share = POCKET_SHARE * return_rate
+    warm = bypass_rate * engine_out + share * returned + HOUSING_LOSS * air
+    return warm / (bypass_rate + share + HOUSING_LOSS)

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray, go_on, still_wanted
+from ebbrin.core.compiled import on_one_core
 from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.maps import Maps, maps
@@ -128,7 +129,8 @@ def drive_many(
     def one(number: int) -> T:
         still_wanted.set(wanted)  # each thread has its own
         go_on()
-        return of(number, _driven(system, legs, start, troubles[number], step, grouped, sound))
+        with on_one_core():
+            return of(number, _driven(system, legs, start, troubles[number], step, grouped, sound))
 
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
         return list(pool.map(one, range(len(troubles))))

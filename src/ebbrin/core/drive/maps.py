@@ -19,7 +19,6 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.system.balance import full_demand, heater_heat, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import stage_axis
 
 LIFTS = np.array(
     [0.0, 0.005, 0.01, 0.015, 0.02, 0.03, 0.04, 0.055, 0.075, 0.1, 0.14, 0.2, 0.28, 0.4, 0.55, 0.75, 1.0]
@@ -32,6 +31,7 @@ TEMPERATURES = np.array(
 AIR_LIFTS = np.array([0.0, 0.01, 0.03, 0.1, 0.28, 1.0])
 """Lifts at which the air is balanced [-]; between them its flow follows the logarithm of the valve's opening."""
 ABOVE_AIR = 5.0  # K
+RESIDUAL = 1e-5  # of the air's pressures
 SEGMENTS = 12
 """Parts of the core along its coolant."""
 ALL_BUT_STANDING = 1e-2
@@ -94,7 +94,7 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     count = np.size(points.ambient)
     shared = places or Places(np.arange(count), points, running)
     at, on = shared.points, shared.running.astype(float)
-    stage = stage_axis(system, at, stages)
+    stage = np.array(stages)[:, None]
     heat = full_demand(system, at, stage)
     T, lifts = TEMPERATURES[:, None, None], LIFTS[None, :, None]
     fluid = properties(system.coolant, T)
@@ -108,19 +108,21 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     # Where the coolant is colder than the air, the core's films are taken as just above it.
     top = np.maximum(TEMPERATURES[:, None, None, None], at.ambient + ABOVE_AIR)
     few = _spread(flow, [int(np.argmin(np.abs(LIFTS - lift))) for lift in AIR_LIFTS])
-    balanced = shed(system, at, stage, top, few, heat.total).air
+    # One lift after another: the air of one is near to that of the next.
+    wide = shed(system, at, stage, top, _spread(flow, [len(LIFTS) - 1]), heat.total, residual=RESIDUAL).air
+    balanced = shed(system, at, stage, top, few, heat.total, wide, residual=RESIDUAL).air
     openings = np.log(valve_opening(system.circuit.thermostat, AIR_LIFTS))
     wanted = np.log(valve_opening(system.circuit.thermostat, LIFTS))
     velocity = np.exp(_along_lifts(openings, wanted, np.log(balanced.velocity)))
     mean = _along_lifts(openings, wanted, balanced.mean)
-    core = shed_with_air(system, at, stage, top, _spread(flow), heat.total, velocity, mean)
+    core = shed_with_air(system, at, stage, top, _spread(flow), heat.total, velocity, mean, wholly=True)
     each = core.air.per_kelvin
     conductance = each.sum(-1)
     fresh = (each * core.air.fresh).sum(-1) / conductance
     whole = (*shape[:2], len(stages), shape[2])
     plain = properties(system.coolant, TEMPERATURES)
     if places is not None:
-        heat = full_demand(system, points, stage_axis(system, points, stages))
+        heat = full_demand(system, points, np.array(stages)[:, None])
     return Maps(
         place=shared.of,
         radiator_flow=np.broadcast_to(flow.mass_flow, shape) * on,

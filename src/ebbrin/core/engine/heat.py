@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, IntArray
+from ebbrin.core.compiled import Numbers, both
 from ebbrin.core.media.coolants import Coolant, properties
 
 PETROL_NA, PETROL_BOOSTED, DIESEL, SIDE_VALVE, PRECHAMBER_DIESEL = 0, 1, 2, 3, 4
@@ -80,6 +83,16 @@ class Engine:
     measured_power: FloatArray
     measured_speed: FloatArray
 
+    @cached_property
+    def fuel_law(self) -> FuelLaw:
+        """How its fuel follows power and speed."""
+        return _fuel_law(self)
+
+    @cached_property
+    def heat_law(self) -> HeatLaw:
+        """How its heat follows its fuel, by its school."""
+        return _heat_law(self)
+
 
 @dataclass(frozen=True)
 class Heat:
@@ -114,6 +127,48 @@ class Schools:
     egr: FloatArray
 
 
+class FuelLaw(NamedTuple):
+    """The constants of an engine's fuel, arrays (...), numbers in compiled code: friction mean effective pressure as a
+    polynomial of the crank speed [Pa, Pa s, Pa s²], volume swept each turn [m³], indicated efficiency [-], a measured
+    engine's fuel over the law's [-]; mean pressure lost without load [Pa]; power wide open at rated speed [W], which
+    goes straight with the crank speed, and no more than the rated power [W]; 1 where it is thinned by thin air [-]."""
+
+    friction: FloatArray
+    rubbing: FloatArray
+    churning: FloatArray
+    swept: FloatArray
+    efficiency: FloatArray
+    measured: FloatArray
+    lost: FloatArray
+    rising_power: FloatArray
+    rated_power: FloatArray
+    breathes: FloatArray
+
+
+class HeatLaw(NamedTuple):
+    """The constants of an engine's heat, arrays (...), numbers in compiled code: heat and fuel at rated power [W], factor
+    on what comes from combustion [-]; heat of turbo housing and oil cooler for brake power, of an EGR cooler for fuel
+    power, of a gearbox cooler for power on the road [-]; electrical load without the fan [W]."""
+
+    rated_heat: FloatArray
+    rated_fuel: FloatArray
+    factor: FloatArray
+    by_brake: FloatArray
+    by_fuel: FloatArray
+    gearbox: FloatArray
+    electrical_load: FloatArray
+
+
+def _friction_law(kind: ArrayLike, stroke: ArrayLike) -> tuple[FloatArray, FloatArray, FloatArray]:
+    """Friction mean effective pressure as a polynomial of the crank speed [rev/s], as ``friction_pressure``."""
+    diesel, n = DIESELS[np.asarray(kind)], 60.0 / 1000.0
+    return (
+        np.where(diesel, 75e3, 0.97e5),
+        np.where(diesel, 48e3 * n, 0.15e5 * n),
+        np.where(diesel, 0.4e3 * (2.0 * np.asarray(stroke)) ** 2, 0.05e5 * n**2),
+    )
+
+
 def friction_pressure(kind: ArrayLike, speed: ArrayLike, stroke: ArrayLike) -> FloatArray:
     """Friction mean effective pressure [Pa], motored, water pump included; broadcasts.
 
@@ -127,11 +182,16 @@ def friction_pressure(kind: ArrayLike, speed: ArrayLike, stroke: ArrayLike) -> F
     ----------
     barnes-moss-1975 (petrol), millington-hartles-1968 (diesel, from memory), both in heywood-1988 ch. 13.
     """
-    n = np.asarray(speed) * 60.0 / 1000.0
-    petrol = 1.0e5 * (0.97 + 0.15 * n + 0.05 * n**2)
-    piston_speed = 2.0 * np.asarray(stroke) * np.asarray(speed)
-    diesel = 1.0e3 * (75.0 + 48.0 * n + 0.4 * piston_speed**2)
-    return np.where(DIESELS[np.asarray(kind)], diesel, petrol)
+    still, rubbing, churning = _friction_law(kind, stroke)
+    N = np.asarray(speed)
+    return np.asarray(still + rubbing * N + churning * N * N)
+
+
+@both
+def power_wide_open(law: Numbers, speed: Numbers, density: Numbers) -> Numbers:
+    """As ``full_power``, by a ``FuelLaw``, in compiled code too."""
+    share = np.minimum(law.rising_power * speed, law.rated_power)
+    return share * (1.0 + law.breathes * (density / RATED_DENSITY - 1.0))
 
 
 def full_power(engine: Engine, speed: ArrayLike, density: ArrayLike) -> FloatArray:
@@ -140,28 +200,43 @@ def full_power(engine: Engine, speed: ArrayLike, density: ArrayLike) -> FloatArr
     A guess at the torque curve: up to TORQUE_RISE times the torque at rated power below rated speed, no
     more than the rated power. Unboosted engines follow the air's density (choice, common practice).
     """
-    share = np.minimum(TORQUE_RISE * np.asarray(speed) / engine.rated_speed, 1.0)
-    thin = np.where(BOOSTED[engine.kind], 1.0, np.asarray(density) / RATED_DENSITY)
-    return np.asarray(engine.rated_power * share * thin)
+    return np.asarray(power_wide_open(engine.fuel_law, np.asarray(speed), np.asarray(density)))
 
 
-def _lost_at_part_load(
-    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike
-) -> FloatArray:
+@both
+def _lost_at(law: Numbers, brake_power: Numbers, speed: Numbers, density: Numbers) -> Numbers:
     """Mean pressure lost by throttling, or by poor burning in a diesel [Pa]: less with load, none wide open."""
-    load = np.asarray(brake_power) / full_power(engine, speed, density)
-    return np.asarray(engine.part_load_loss * (1.0 - np.minimum(np.maximum(load, 0.0), 1.0)))
+    load = brake_power / power_wide_open(law, speed, density)
+    return law.lost * (1.0 - np.minimum(np.maximum(load, 0.0), 1.0))
 
 
-def _fuel_by_efficiency(
-    engine: Engine, brake_power: ArrayLike, speed: ArrayLike, density: ArrayLike | None
-) -> FloatArray:
-    """Fuel power [W] by the efficiency of the kind; wide open, nothing throttled, without a ``density``."""
-    lost = friction_pressure(engine.kind, speed, engine.stroke)
-    if density is not None:
-        lost = lost + _lost_at_part_load(engine, brake_power, speed, density)
-    swept = engine.displacement * speed / 2.0
-    return np.asarray((brake_power + lost * swept) / INDICATED_EFFICIENCY[engine.kind])
+@both
+def _fuel_at(law: Numbers, brake_power: Numbers, speed: Numbers, lost: Numbers) -> Numbers:
+    """Fuel power [W] at a brake power [W] and crank speed [rev/s] with a mean pressure ``lost`` by throttling [Pa]."""
+    pressure = law.friction + (law.rubbing + law.churning * speed) * speed + lost
+    return (brake_power + pressure * law.swept * speed) / law.efficiency * law.measured
+
+
+def _fuel_law(engine: Engine) -> FuelLaw:
+    still, rubbing, churning = _friction_law(engine.kind, engine.stroke)
+    law = FuelLaw(
+        still,
+        rubbing,
+        churning,
+        engine.displacement / 2.0,
+        INDICATED_EFFICIENCY[engine.kind],
+        np.asarray(1.0),
+        engine.part_load_loss,
+        engine.rated_power * TORQUE_RISE / engine.rated_speed,
+        engine.rated_power,
+        np.where(BOOSTED[engine.kind], 0.0, 1.0),
+    )
+    if not np.any(engine.measured_fuel > 0.0):
+        return law
+    measured = engine.measured_fuel * HEATING_VALUE[engine.fuel]
+    power, speed = engine.measured_power, engine.measured_speed
+    expected = _fuel_at(law, power, speed, _lost_at(law, power, speed, RATED_DENSITY))
+    return law._replace(measured=np.where(measured > 0.0, measured / expected, 1.0))
 
 
 def fuel_power(
@@ -176,12 +251,9 @@ def fuel_power(
     density : (...) float array, of the air that the engine breathes [kg/m³]; None for rated power, which is
         reached wide open.
     """
-    plain = _fuel_by_efficiency(engine, brake_power, speed, density)
-    if not np.any(engine.measured_fuel > 0.0):
-        return plain
-    measured = engine.measured_fuel * HEATING_VALUE[engine.fuel]
-    expected = _fuel_by_efficiency(engine, engine.measured_power, engine.measured_speed, RATED_DENSITY)
-    return plain * np.where(measured > 0.0, measured / expected, 1.0)
+    law, brake, N = engine.fuel_law, np.asarray(brake_power), np.asarray(speed)
+    lost = 0.0 if density is None else _lost_at(law, brake, N, np.asarray(density))
+    return np.asarray(_fuel_at(law, brake, N, lost))
 
 
 def fuel_mass_flow(engine: Engine, fuel: ArrayLike) -> FloatArray:
@@ -233,8 +305,15 @@ def demanded_power(
     engine: Engine, road_power: ArrayLike, shaft_load: ArrayLike, electrical_load: ArrayLike
 ) -> FloatArray:
     """Brake power [W] for motion and shafts with the alternator's share; broadcasts."""
-    alternator = (engine.electrical_load + electrical_load) / ALTERNATOR_EFFICIENCY
-    return np.asarray(road_power + np.asarray(shaft_load) + alternator)
+    return np.asarray(
+        _demanded(engine, np.asarray(road_power), np.asarray(shaft_load), np.asarray(electrical_load))
+    )
+
+
+@both
+def _demanded(law: Numbers, road_power: Numbers, shaft_load: Numbers, electrical_load: Numbers) -> Numbers:
+    """As ``demanded_power``, by a record that knows its ``electrical_load``, in compiled code too."""
+    return road_power + shaft_load + (law.electrical_load + electrical_load) / ALTERNATOR_EFFICIENCY
 
 
 def schools(
@@ -277,6 +356,42 @@ def schools(
     return Schools(heat, lowest, highest, published_low + shared, published_high + shared, turbo, oil, egr)
 
 
+def _heat_law(engine: Engine) -> HeatLaw:
+    rated_fuel = fuel_power(engine, engine.rated_power, engine.rated_speed, None)
+    school, factor = engine.school, engine.tune_factor * engine.heat_factor
+    rule = np.where(school == THIRDS, 1.0, SHARE_OF_BRAKE_POWER[engine.kind]) * engine.rated_power
+    by_rule = (school == THIRDS) | (school == SHARE_OF_POWER)
+    if np.any(school == MEASURED):
+        factor = factor * np.where(school == MEASURED, _measured_ratio(engine), 1.0)
+    return HeatLaw(
+        np.where(by_rule, rule, COOLANT_SHARE[engine.kind] * rated_fuel),
+        rated_fuel,
+        factor,
+        TURBO_HOUSING_SHARE * engine.cooled_turbo + engine.oil_cooler,
+        engine.egr_cooler,
+        engine.gearbox_loss,
+        engine.electrical_load,
+    )
+
+
+@both
+def sent(
+    fuel_law: Numbers,
+    law: Numbers,
+    road_power: Numbers,
+    speed: Numbers,
+    density: Numbers,
+    shaft_load: Numbers,
+    electrical_load: Numbers,
+) -> tuple[Numbers, Numbers, Numbers, Numbers]:
+    """The fields of ``Heat`` [W] for a demand, by an engine's laws; as ``heat_rejection``, in compiled code too."""
+    brake = _demanded(law, road_power, shaft_load, electrical_load)
+    fuel = _fuel_at(fuel_law, brake, speed, _lost_at(fuel_law, brake, speed, density))
+    burnt = np.minimum(law.rated_heat * (fuel / law.rated_fuel) ** PART_LOAD_EXPONENT, MOST_OF_FUEL * fuel)
+    engine = law.factor * burnt + law.by_brake * brake + law.by_fuel * fuel
+    return engine, law.gearbox * road_power, brake, fuel
+
+
 def heat_rejection(
     engine: Engine,
     road_power: ArrayLike,
@@ -299,15 +414,13 @@ def heat_rejection(
     ----------
     heywood-1988, ch. 12 and 13. The additions and the part-load law are choices.
     """
-    brake = demanded_power(engine, road_power, shaft_load, electrical_load)
-    fuel = fuel_power(engine, brake, speed, density)
-    school, tune = engine.school, engine.tune_factor * engine.heat_factor
-    burnt = _balance(engine, fuel, COOLANT_SHARE)
-    if np.any(school == MEASURED):
-        burnt = np.where(school == MEASURED, burnt * _measured_ratio(engine), burnt)
-    by_rule = (school == THIRDS) | (school == SHARE_OF_POWER)
-    if np.any(by_rule):
-        rule = np.where(school == THIRDS, 1.0, SHARE_OF_BRAKE_POWER[engine.kind]) * engine.rated_power
-        burnt = np.where(by_rule, _at_part_load(engine, rule, fuel), burnt)
-    chosen = tune * burnt + sum(_additions(engine, brake, fuel))
-    return Heat(np.asarray(chosen), np.asarray(engine.gearbox_loss * np.asarray(road_power)), brake, fuel)
+    found = sent(
+        engine.fuel_law,
+        engine.heat_law,
+        np.asarray(road_power),
+        np.asarray(speed),
+        np.asarray(density),
+        np.asarray(shaft_load),
+        np.asarray(electrical_load),
+    )
+    return Heat(*(np.asarray(value) for value in found))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import GRAVITY, ArrayLike, FloatArray
+from ebbrin.core.compiled import Numbers, both
 
 
 @dataclass(frozen=True)
@@ -34,8 +35,13 @@ class Motion:
     towing: FloatArray
 
 
-def brake_power(vehicle: Vehicle, motion: Motion, air_density: ArrayLike) -> FloatArray:
+@both
+def brake_power(vehicle: Numbers, motion: Numbers, air_density: Numbers) -> Numbers:
     """Brake power [W] for a motion in air of ``air_density`` [kg/m³]; never negative; broadcasts.
+
+    Parameters
+    ----------
+    vehicle, motion : records with the fields of ``Vehicle`` and of ``Motion``.
 
     References
     ----------
@@ -47,7 +53,7 @@ def brake_power(vehicle: Vehicle, motion: Motion, air_density: ArrayLike) -> Flo
     air_speed = motion.speed + motion.headwind
     force = (
         mass * GRAVITY * (vehicle.rolling_resistance * np.cos(slope) + np.sin(slope))
-        + 0.5 * np.asarray(air_density) * drag_area * air_speed * np.abs(air_speed)
+        + 0.5 * air_density * drag_area * air_speed * np.abs(air_speed)
         + mass * motion.acceleration
     )
     return np.maximum(force * motion.speed / vehicle.driveline_efficiency, 0.0)

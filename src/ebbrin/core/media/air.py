@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, require
+from ebbrin.core.compiled import Numbers, both
 
 GAS_CONSTANT = 287.055
 HEAT_CAPACITY = 1007.0
@@ -17,20 +18,31 @@ _MU0, _T0, _S = 1.716e-5, 273.15, 110.4
 SEA_LEVEL_PRESSURE = 101_325.0
 
 
+@both
+def density_at(temperature: Numbers, pressure: Numbers) -> Numbers:
+    """As ``density``, in compiled code too."""
+    return pressure / (GAS_CONSTANT * temperature)
+
+
+@both
+def viscosity_at(temperature: Numbers) -> Numbers:
+    """As ``viscosity``, in compiled code too."""
+    ratio = temperature / _T0
+    return _MU0 * ratio * np.sqrt(ratio) * (_T0 + _S) / (temperature + _S)
+
+
 def density(temperature: ArrayLike, pressure: ArrayLike) -> FloatArray:
     """Density [kg/m³] of air at ``temperature`` [K] and absolute ``pressure`` [Pa]; broadcasts.
 
     >>> round(float(density(298.15, 101_325.0)), 3)  # kg/m³ at 25 °C
     1.184
     """
-    return np.asarray(pressure, np.float64) / (GAS_CONSTANT * np.asarray(temperature, np.float64))
+    return np.asarray(density_at(np.asarray(temperature, np.float64), np.asarray(pressure, np.float64)))
 
 
 def viscosity(temperature: ArrayLike) -> FloatArray:
     """Dynamic viscosity [Pa s] at ``temperature`` [K] by Sutherland's law; white-viscous."""
-    T = np.asarray(temperature, np.float64)
-    ratio = T / _T0
-    return np.asarray(_MU0 * ratio * np.sqrt(ratio) * (_T0 + _S) / (T + _S))
+    return np.asarray(viscosity_at(np.asarray(temperature, np.float64)))
 
 
 def standard_pressure(altitude: ArrayLike) -> FloatArray:

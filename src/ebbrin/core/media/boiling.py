@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, require
+from ebbrin.core.compiled import Numbers, both, compiled, flat
 from ebbrin.core.media.coolants import Coolant, water_mole_fraction
-from ebbrin.core.roots import bracketed_root
+from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 
 # Region 4 of iapws-if97, table 34.
 _N = (
@@ -52,17 +53,19 @@ def water_vapour_pressure(temperature: ArrayLike) -> FloatArray:
     >>> round(float(water_vapour_pressure(373.15)))  # Pa
     101418
     """
-    return _region_4(require("temperature", temperature, 273.15, 647.096, "K"))
+    return np.asarray(_region_4(require("temperature", temperature, 273.15, 647.096, "K")))
 
 
-def _region_4(T: FloatArray) -> FloatArray:
+@both
+def _region_4(T: Numbers) -> Numbers:
     """Equation 30 without a check of its range."""
     n = _N
     theta = T + n[8] / (T - n[9])
-    A = theta**2 + n[0] * theta + n[1]
-    B = n[2] * theta**2 + n[3] * theta + n[4]
-    C = n[5] * theta**2 + n[6] * theta + n[7]
-    return np.asarray(1.0e6 * (2.0 * C / (-B + np.sqrt(B**2 - 4.0 * A * C))) ** 4)
+    A = theta * theta + n[0] * theta + n[1]
+    B = n[2] * theta * theta + n[3] * theta + n[4]
+    C = n[5] * theta * theta + n[6] * theta + n[7]
+    root = 2.0 * C / (-B + np.sqrt(B * B - 4.0 * A * C))
+    return 1.0e6 * root * root * root * root
 
 
 def glycol_vapour_pressure(temperature: ArrayLike, kind: ArrayLike) -> FloatArray:
@@ -76,8 +79,44 @@ def glycol_vapour_pressure(temperature: ArrayLike, kind: ArrayLike) -> FloatArra
     antoine-glycols.
     """
     a, b, c = np.moveaxis(_ANTOINE[np.asarray(kind)], -1, 0)
-    T = np.asarray(temperature, np.float64)
-    return np.asarray(_MMHG * 10.0 ** (a - b / (c + T - 273.15)))
+    return np.asarray(_antoine(np.asarray(temperature, np.float64), a, b, c))
+
+
+@both
+def _antoine(T: Numbers, a: Numbers, b: Numbers, c: Numbers) -> Numbers:
+    """Vapour pressure [Pa] by the constants of Antoine's equation."""
+    return _MMHG * 10.0 ** (a - b / (c + T - 273.15))
+
+
+@compiled
+def _boils_at(pressure: float, x: float, a: float, b: float, c: float) -> float:
+    """Boiling temperature [K] under a pressure [Pa] of a coolant whose water has the mole fraction ``x`` and whose glycol
+    the constants of Antoine's equation. Solved in 1/T, in which the logarithm of the pressure is all but straight."""
+    wanted = np.log(pressure)
+    lo, hi = 1.0 / TEMPERATURE_HIGH, _NEAR
+    f_lo = np.log(x * _region_4(1.0 / lo) + (1.0 - x) * _antoine(1.0 / lo, a, b, c)) - wanted
+    f_hi = np.log(x * _region_4(1.0 / hi) + (1.0 - x) * _antoine(1.0 / hi, a, b, c)) - wanted
+    if (f_lo > 0.0) == (f_hi > 0.0):
+        return 1.0 / (lo if abs(f_lo) <= abs(f_hi) else hi)
+    share = first_share(f_lo, f_hi)
+    for _ in range(MAX_STEPS):
+        at = lo + share * (hi - lo)
+        f_at = np.log(x * _region_4(1.0 / at) + (1.0 - x) * _antoine(1.0 / at, a, b, c)) - wanted
+        if (f_at > 0.0) == (f_lo > 0.0):
+            before, f_before = lo, f_lo
+        else:
+            before, f_before, hi, f_hi = hi, f_hi, lo, f_lo
+        lo, f_lo = at, f_at
+        if abs(hi - lo) <= 2.0 * _TOLERANCE or f_lo == 0.0:
+            break
+        share = next_share(lo, f_lo, hi, f_hi, before, f_before, _TOLERANCE)
+    return 1.0 / (lo if abs(f_lo) < abs(f_hi) else hi)
+
+
+@compiled
+def _boils(pressure, x, a, b, c, out):  # type: ignore[no-untyped-def]
+    for e in range(len(out)):
+        out[e] = _boils_at(pressure[e], x[e], a[e], b[e], c[e])
 
 
 def vapour_pressure(temperature: ArrayLike, coolant: Coolant) -> FloatArray:
@@ -112,7 +151,7 @@ def boiling_temperature(pressure: ArrayLike, coolant: Coolant) -> FloatArray:
 
     References
     ----------
-    raoult-1887, iapws-if97. Solved in 1/T, in which the logarithm of the pressure is all but straight.
+    raoult-1887, iapws-if97.
 
     Examples
     --------
@@ -122,12 +161,7 @@ def boiling_temperature(pressure: ArrayLike, coolant: Coolant) -> FloatArray:
     128
     """
     p = require("pressure", pressure, 1.0e3, 1.0e6, "Pa")
-    shape = np.broadcast_shapes(p.shape, np.shape(coolant.kind), np.shape(coolant.mass_fraction))
-    p = np.broadcast_to(p, shape)
-
-    def excess(inverse: FloatArray) -> FloatArray:
-        return np.asarray(np.log(vapour_pressure(1.0 / inverse, coolant) / p))
-
-    return np.asarray(
-        1.0 / bracketed_root(excess, np.full(shape, 1.0 / TEMPERATURE_HIGH), _NEAR, _TOLERANCE).x
-    )
+    values = np.broadcast_arrays(p, water_mole_fraction(coolant), *np.moveaxis(_ANTOINE[coolant.kind], -1, 0))
+    out = np.empty(values[0].size)
+    _boils(*[*(flat(value, value.shape) for value in values), out])
+    return out.reshape(values[0].shape)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from importlib import resources
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ZERO_CELSIUS, ArrayLike, BoolArray, FloatArray, IntArray, Range, require
+from ebbrin.core.compiled import Numbers, compiled
 
 WATER, ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, WATERLESS = 0, 1, 2, 3
 _TABLE_OF_KIND = np.array([0, 1, 2, 1])  # waterless coolant lies at the strong end of ethylene glycol's
@@ -49,12 +50,17 @@ class Coolant:
         return np.asarray(TABLE_END[self.kind])
 
     @cached_property
-    def column(self) -> FloatArray:
-        """(T, 4) table of one coolant's strength, for coolants of shape () only."""
+    def columns(self) -> tuple[FloatArray, IntArray]:
+        """(strengths, T, 4) tables of the coolants' strengths, each once, and which of them each coolant has, flat."""
+        kind, fraction = (np.ravel(v) for v in np.broadcast_arrays(self.kind, self.mass_fraction))
+        # One number for both, so that equals are found by sorting plain numbers.
+        _, first, which = np.unique(kind + 0.5 * fraction, return_index=True, return_inverse=True)
         t = _tables()
-        j, w = _position(self.mass_fraction, t)
-        block = t["values"].reshape(-1, *t["shape"], 4)[_TABLE_OF_KIND[self.kind]]
-        return np.asarray(block[:, j] * (1.0 - w) + block[:, j + 1] * w)
+        j, w = _position(fraction[first], t)
+        block = t["values"].reshape(-1, *t["shape"], 4)
+        table, w = _TABLE_OF_KIND[kind[first]], w[:, None, None]
+        made = block[table, :, j] * (1.0 - w) + block[table, :, j + 1] * w
+        return np.ascontiguousarray(made), which.reshape(-1)
 
     def checked(self) -> Coolant:
         """This coolant, once its strength is one that its kind can have.
@@ -75,10 +81,9 @@ class Coolant:
         return self
 
 
-@dataclass(frozen=True)
-class Properties:
-    """Density [kg/m³], heat capacity [J/kg K], conductivity [W/m K], viscosity [Pa s]; and a flag where
-    the source's fit has been left and the value is continued linearly."""
+class Properties(NamedTuple):
+    """Density [kg/m³], heat capacity [J/kg K], conductivity [W/m K], viscosity [Pa s]: arrays, or
+    numbers in compiled code."""
 
     density: FloatArray
     heat_capacity: FloatArray
@@ -103,12 +108,28 @@ def _tables() -> dict[str, Any]:
         # (table, T, x, property), flattened for one gather
         "values": np.ascontiguousarray(np.stack([water, ethylene, propylene]).reshape(-1, 4)),
         "shape": (len(T), len(x)),
-        "T0": T[0],
-        "dT": T[1] - T[0],
         "x0": x[0],
         "dx": x[1] - x[0],
         "freezing": freezing,
     }
+
+
+_TABLE_FROM, _TABLE_STEP = 233.15, 2.0  # K, as build_tables.py lays them
+
+
+@compiled
+def properties_at(column: Numbers, temperature: float) -> Numbers:
+    """Properties, numbers, of a coolant whose strength has the ``column`` (T, 4), within its table."""
+    at = (temperature - _TABLE_FROM) / _TABLE_STEP
+    i = min(int(at), len(column) - 2)
+    u = at - i
+    low, high = column[i], column[i + 1]
+    return Properties(
+        low[0] + (high[0] - low[0]) * u,
+        low[1] + (high[1] - low[1]) * u,
+        low[2] + (high[2] - low[2]) * u,
+        np.exp(low[3] + (high[3] - low[3]) * u),
+    )
 
 
 _GLYCOLS = ("ethylene", "propylene")
@@ -118,6 +139,17 @@ def _position(fraction: ArrayLike, t: dict[str, Any]) -> tuple[Any, FloatArray]:
     at = (np.asarray(fraction, np.float64) - t["x0"]) / t["dx"]
     j = np.minimum(at.astype(np.int64), t["shape"][1] - 2)
     return j, at - j
+
+
+def within_tables(coolant: Coolant, T: FloatArray) -> None:
+    """Refuse temperatures [K] that the coolant's tables do not hold.
+
+    Raises
+    ------
+    DomainError
+    """
+    if not ((T >= TABLE_LOW) & (coolant.table_end >= T)).all():
+        require("coolant temperature", T, TABLE_LOW, float(np.min(coolant.table_end)), "K")
 
 
 def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
@@ -141,14 +173,14 @@ def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:
     """
     t, kind = _tables(), np.asarray(coolant.kind)
     T = np.asarray(temperature, np.float64)
-    if not ((T >= TABLE_LOW) & (coolant.table_end >= T)).all():
-        require("coolant temperature", T, TABLE_LOW, float(np.min(coolant.table_end)), "K")
+    within_tables(coolant, T)
     nT, nx = t["shape"]
-    at = (T - t["T0"]) / t["dT"]
+    at = (T - _TABLE_FROM) / _TABLE_STEP
     i = np.minimum(at.astype(np.int64), nT - 2)
     u = (at - i)[..., None]
     if kind.ndim == 0 and np.ndim(coolant.mass_fraction) == 0:
-        below, above = coolant.column[i], coolant.column[i + 1]
+        column = coolant.columns[0][0]
+        below, above = column[i], column[i + 1]
     else:
         j, w = _position(coolant.mass_fraction, t)
         w, values = w[..., None], t["values"]

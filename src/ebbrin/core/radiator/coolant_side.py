@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray
-from ebbrin.core.ducts import LAMINAR_END, TURBULENT_START, Duct, konakov_friction, transition_share
+from ebbrin.core.compiled import Numbers, both, compiled, over_arrays
+from ebbrin.core.ducts import LAMINAR_END, TURBULENT_START, Duct, konakov_friction
 from ebbrin.core.media.coolants import Properties
 from ebbrin.core.radiator.geometry import SCALE_CONDUCTIVITY, Core
 
@@ -44,9 +45,9 @@ def laminar_friction_constant(aspect: ArrayLike) -> FloatArray:
     return np.asarray(4.0 * fRe)
 
 
-@dataclass(frozen=True)
-class Tubes:
-    """The open tubes of a core as coolant meets them, worked out once for a geometry; (...) float arrays.
+class Tubes(NamedTuple):
+    """The open tubes of a core as coolant meets them, worked out once for a geometry; (...) float arrays, numbers in
+    compiled code.
 
     diameter, hydraulic [m]; slenderness, diameter over the length of one pass [-]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
     [m² K/W] of scale and wall; laminar_nusselt (developed), film_factor [-]; laminar_friction, length over
@@ -82,15 +83,17 @@ def tubes(core: Core) -> Tubes:
     )
 
 
-def gnielinski_nusselt(Re: ArrayLike, Pr: ArrayLike, entrance: ArrayLike) -> FloatArray:
+@both
+def gnielinski_nusselt(Re: Numbers, Pr: Numbers, entrance: Numbers) -> Numbers:
     """Nusselt number of turbulent duct flow [-], Re from 4000; ``entrance`` is (d/L)^(2/3); gnielinski-2013."""
-    Re, Pr = np.asarray(Re), np.asarray(Pr)
     f8 = konakov_friction(Re) / 8.0
-    turbulent = f8 * (Re - 1000.0) * Pr / (1.0 + 12.7 * np.sqrt(f8) * (np.cbrt(Pr) ** 2 - 1.0))
-    return np.asarray(turbulent * (1.0 + np.asarray(entrance)))
+    grown = np.cbrt(Pr)
+    turbulent = f8 * (Re - 1000.0) * Pr / (1.0 + 12.7 * np.sqrt(f8) * (grown * grown - 1.0))
+    return turbulent * (1.0 + entrance)
 
 
-def entry_nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: ArrayLike) -> FloatArray:
+@both
+def entry_nusselt(Re: Numbers, Pr: Numbers, developed: Numbers, slenderness: Numbers) -> Numbers:
     """Mean Nusselt number of laminar flow with developed velocity that begins to be cooled at the tube's inlet,
     constant wall temperature [-]; broadcasts.
 
@@ -104,9 +107,24 @@ def entry_nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slendernes
     ----------
     gnielinski-2013.
     """
-    graetz = np.asarray(Re) * np.asarray(Pr) * np.asarray(slenderness)
-    entry = _ENTRY * np.cbrt(graetz) - _FLOOR
-    return np.asarray(np.cbrt(np.asarray(developed) ** 3 + _FLOOR**3 + entry**3))
+    entry = _ENTRY * np.cbrt(Re * Pr * slenderness) - _FLOOR
+    return np.cbrt(developed**3 + _FLOOR**3 + entry**3)
+
+
+@compiled
+def nusselt_at(Re: float, Pr: float, developed: float, slenderness: float) -> float:
+    """Nusselt number in a tube over all regimes [-], as ``nusselt``, numbers."""
+    if Re <= LAMINAR_END:
+        return entry_nusselt(Re, Pr, developed, slenderness)
+    entrance = np.cbrt(slenderness) ** 2
+    if Re >= TURBULENT_START:
+        return gnielinski_nusselt(Re, Pr, entrance)
+    laminar = entry_nusselt(LAMINAR_END, Pr, developed, slenderness)
+    turbulent = gnielinski_nusselt(TURBULENT_START, Pr, entrance)
+    return laminar + (Re - LAMINAR_END) / (TURBULENT_START - LAMINAR_END) * (turbulent - laminar)
+
+
+_nusselt = over_arrays(nusselt_at)
 
 
 def nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: ArrayLike) -> FloatArray:
@@ -122,9 +140,7 @@ def nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: Arr
     gnielinski-2013 (turbulent and laminar with entrance, and the linear blend from 2300 to 4000, the laminar
     value in it taken at 2300), shah-london-1978 (developed laminar).
     """
-    turbulent = gnielinski_nusselt(np.maximum(Re, TURBULENT_START), Pr, np.cbrt(slenderness) ** 2)
-    laminar = entry_nusselt(np.minimum(Re, LAMINAR_END), Pr, developed, slenderness)
-    return np.asarray(laminar + transition_share(Re) * (turbulent - laminar))
+    return np.asarray(_nusselt(Re, Pr, developed, slenderness))
 
 
 def tube_velocity(tubes: Tubes, volume_flow: ArrayLike) -> FloatArray:
@@ -132,10 +148,11 @@ def tube_velocity(tubes: Tubes, volume_flow: ArrayLike) -> FloatArray:
     return np.asarray(np.asarray(volume_flow) / tubes.flow_area)
 
 
-def tube_reynolds(tubes: Tubes, volume_flow: ArrayLike, coolant: Properties) -> FloatArray:
-    """Reynolds number in the open tubes [-]; broadcasts."""
-    velocity = tube_velocity(tubes, volume_flow)
-    return np.asarray(coolant.density * velocity * tubes.diameter / coolant.viscosity)
+@both
+def tube_reynolds(tubes: Numbers, volume_flow: Numbers, coolant: Numbers) -> Numbers:
+    """Reynolds number in the open tubes [-] at a ``volume_flow`` [m³/s]; broadcasts."""
+    velocity = volume_flow / tubes.flow_area
+    return coolant.density * velocity * tubes.diameter / coolant.viscosity
 
 
 def heat_transfer_coefficient(tubes: Tubes, Re: ArrayLike, coolant: Properties) -> FloatArray:
@@ -156,12 +173,22 @@ def inner_resistance(tubes: Tubes, Re: ArrayLike, coolant: Properties) -> FloatA
     return np.asarray((1.0 / film + tubes.layers) / tubes.surface)
 
 
-def tube_duct(tubes: Tubes, coolant: Properties) -> Duct:
-    """The open tubes, pass after pass, tanks included, as one duct."""
+@compiled
+def inner_resistance_at(tubes: Numbers, Re: float, coolant: Numbers) -> float:
+    """As ``inner_resistance``, numbers."""
+    Pr = coolant.heat_capacity * coolant.viscosity / coolant.conductivity
+    Nu = nusselt_at(Re, Pr, tubes.laminar_nusselt, tubes.slenderness)
+    film = tubes.film_factor * Nu * coolant.conductivity / tubes.diameter
+    return (1.0 / film + tubes.layers) / tubes.surface
+
+
+@both
+def tube_duct(tubes: Numbers, coolant: Numbers) -> Duct:
+    """The open tubes, pass after pass, tanks included, as one duct; broadcasts."""
     return Duct(
-        reynolds=coolant.density * tubes.diameter / (tubes.flow_area * coolant.viscosity),
-        laminar=tubes.laminar_friction,
-        length=tubes.length,
-        fixed=tubes.fixed,
-        head=0.5 * coolant.density / tubes.flow_area**2,
+        coolant.density * tubes.diameter / (tubes.flow_area * coolant.viscosity),
+        tubes.laminar_friction,
+        tubes.length,
+        tubes.fixed,
+        0.5 * coolant.density / (tubes.flow_area * tubes.flow_area),
     )

@@ -5,9 +5,39 @@ from __future__ import annotations
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray
+from ebbrin.core.compiled import compiled, over_arrays
 from ebbrin.core.radiator.geometry import Core
 
-MOST_TERMS = 400
+MOST_TERMS, LEFT_OUT = 400, 1e-11
+_SHARES = 1.0 / np.maximum(np.arange(MOST_TERMS), 1.0)
+
+
+@compiled
+def crossflow(NTU: float, capacity_ratio: float) -> float:
+    """Effectiveness of crossflow, both fluids unmixed [-], as ``crossflow_effectiveness``, numbers.
+
+    The sum over n of P(x, n) P(y, n), x the NTU and y that times the ratio of capacities, P the chance that a
+    Poisson variable exceeds n; over y. Each is what the one before it leaves less the next term.
+    """
+    y = NTU * capacity_ratio
+    term_x, tail_x = np.exp(-NTU), -np.expm1(-NTU)
+    if y < 1e-9:
+        return tail_x
+    term_y, tail_y = np.exp(-y), -np.expm1(-y)
+    total = tail_x * tail_y
+    for n in range(1, MOST_TERMS):
+        term_x *= NTU * _SHARES[n]
+        term_y *= y * _SHARES[n]
+        tail_x -= term_x
+        tail_y -= term_y
+        more = tail_x * tail_y
+        total += more
+        if more < LEFT_OUT * total:
+            break
+    return total / y
+
+
+_crossflow = over_arrays(crossflow)
 
 
 def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatArray:
@@ -24,31 +54,24 @@ def crossflow_effectiveness(NTU: ArrayLike, capacity_ratio: ArrayLike) -> FloatA
 
     References
     ----------
-    mason-1955; kays-london-1984. The number of terms follows from the largest argument and leaves less
-    than 1e-9 of the sum.
+    mason-1955; kays-london-1984. The sum ends where a term is below 1e-11 of it.
 
     Examples
     --------
     >>> round(float(crossflow_effectiveness(1.0, 0.5)), 3)
     0.547
     """
-    x, R = np.broadcast_arrays(np.asarray(NTU, np.float64), np.asarray(capacity_ratio, np.float64))
-    y = R * x
-    still = y < 1e-9
-    y_safe = np.where(still, 1e-9, y)
-    largest = float(y_safe.max()) if y.size else 0.0
-    terms = min(int(np.ceil(largest + 5.0 * np.sqrt(largest) + 6.0)), MOST_TERMS)
-    # Both Poisson terms and tails side by side: one operation serves both arguments.
-    mean = np.stack([x, y_safe])
-    term = np.exp(-mean)
-    tail = 1.0 - term
-    total = tail[0] * tail[1]
-    for n in range(1, terms):
-        term *= mean
-        term *= 1.0 / n
-        tail -= term
-        total += tail[0] * tail[1]
-    return np.asarray(np.where(still, -np.expm1(-x), total / y_safe))
+    return np.asarray(_crossflow(NTU, capacity_ratio))
+
+
+@compiled
+def heat_per_kelvin_at(UA: float, air_capacity: float, coolant_capacity: float) -> float:
+    """As ``heat_per_kelvin``, numbers."""
+    least, most = min(air_capacity, coolant_capacity), max(air_capacity, coolant_capacity)
+    return crossflow(UA / least, least / most) * least
+
+
+_heat_per_kelvin = over_arrays(heat_per_kelvin_at)
 
 
 def heat_per_kelvin(UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: ArrayLike) -> FloatArray:
@@ -63,9 +86,20 @@ def heat_per_kelvin(UA: ArrayLike, air_capacity: ArrayLike, coolant_capacity: Ar
     >>> round(float(heat_per_kelvin(1200.0, 1000.0, 4000.0)))  # W for each K between the inlets
     647
     """
-    least = np.minimum(air_capacity, coolant_capacity)
-    most = np.maximum(air_capacity, coolant_capacity)
-    return np.asarray(crossflow_effectiveness(np.asarray(UA) / least, least / most) * least)
+    return np.asarray(_heat_per_kelvin(UA, air_capacity, coolant_capacity))
+
+
+@compiled
+def counterflow(pass_effectiveness: float, capacity_ratio: float, n: float) -> float:
+    """As ``counterflow_passes``, numbers."""
+    e, R = min(pass_effectiveness, 1.0 - 1e-12), capacity_ratio
+    if R > 1.0 - 1e-9:
+        return n * pass_effectiveness / (1.0 + (n - 1.0) * pass_effectiveness)
+    power = ((1.0 - pass_effectiveness * R) / (1.0 - e)) ** n
+    return (power - 1.0) / (power - R)
+
+
+_counterflow = over_arrays(counterflow)
 
 
 def counterflow_passes(pass_effectiveness: ArrayLike, capacity_ratio: ArrayLike, n: ArrayLike) -> FloatArray:
@@ -80,14 +114,23 @@ def counterflow_passes(pass_effectiveness: ArrayLike, capacity_ratio: ArrayLike,
     ----------
     kays-london-1984, ch. 2 (multipass, overall counterflow, both fluids mixed between passes).
     """
-    e, R, n = np.broadcast_arrays(
-        *(np.asarray(v, np.float64) for v in (pass_effectiveness, capacity_ratio, n))
-    )
-    equal = R > 1.0 - 1e-9
-    R_safe = np.where(equal, 0.5, R)
-    power = ((1.0 - e * R_safe) / (1.0 - np.minimum(e, 1.0 - 1e-12))) ** n
-    unequal = (power - 1.0) / (power - R_safe)
-    return np.asarray(np.where(equal, n * e / (1.0 + (n - 1.0) * e), unequal))
+    return np.asarray(_counterflow(pass_effectiveness, capacity_ratio, n))
+
+
+@compiled
+def passes_at(n: float, in_depth: float, UA: float, air_capacity: float, coolant_capacity: float) -> float:
+    """As ``passes_heat_per_kelvin`` for ``n`` passes, in depth where ``in_depth`` is not 0, numbers."""
+    if n <= 1.0:
+        return heat_per_kelvin_at(UA, air_capacity, coolant_capacity)
+    if in_depth > 0.5:
+        of_one = heat_per_kelvin_at(UA / n, air_capacity, coolant_capacity)
+        least, most = min(air_capacity, coolant_capacity), max(air_capacity, coolant_capacity)
+        return least * counterflow(min(of_one / least, 1.0 - 1e-12), least / most, n)
+    of_one = heat_per_kelvin_at(UA / n, air_capacity / n, coolant_capacity)
+    return coolant_capacity * (1.0 - max(1.0 - of_one / coolant_capacity, 0.0) ** n)
+
+
+_passes = over_arrays(passes_at)
 
 
 def passes_heat_per_kelvin(
@@ -102,12 +145,4 @@ def passes_heat_per_kelvin(
     ----------
     kays-london-1984.
     """
-    n = core.passes
-    if not np.any(n > 1.0):
-        return heat_per_kelvin(UA, air_capacity, coolant_capacity)
-    part, C_air, C = np.asarray(UA) / n, np.asarray(air_capacity), np.asarray(coolant_capacity)
-    of_one = heat_per_kelvin(part, np.where(core.in_depth, C_air, C_air / n), C)
-    beside = C * (1.0 - np.maximum(1.0 - of_one / C, 0.0) ** n)
-    least, most = np.minimum(C_air, C), np.maximum(C_air, C)
-    behind = least * counterflow_passes(np.minimum(of_one / least, 1.0 - 1e-12), least / most, n)
-    return np.asarray(np.where(core.in_depth, behind, beside))
+    return np.asarray(_passes(core.passes, core.in_depth, UA, air_capacity, coolant_capacity))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, FloatArray, Range
+from ebbrin.core.compiled import compiled, over_arrays
 from ebbrin.core.radiator.geometry import Core
 
 CHANG_WANG_RE = Range(30.0, 5000.0, "-")
@@ -17,6 +18,9 @@ CHANG_F_THIN = Range(0.0125, np.inf, "-")
 """Fin thickness over pitch below which friction is held and said to be outside (choice; the printed form has no value
 below 0.01)."""
 _DEGREE = 180.0 / np.pi
+_FRICTION_FROM = CHANG_F_RE.low
+_LOG_HALF, _LOG_THIRD, _LOG_JOIN = (float(np.log(x)) for x in (0.5, 0.3, _JOIN_HIGH))
+_LOG_FROM, _LOG_JOIN_LOW = float(np.log(_FRICTION_FROM)), float(np.log(_JOIN_LOW))
 J_EXPONENT = -0.49
 
 
@@ -39,8 +43,7 @@ def j_factor(core: Core) -> FloatArray:
     )
 
 
-@dataclass(frozen=True)
-class LouvreFriction:
+class LouvreFriction(NamedTuple):
     """What the geometry alone contributes to both branches of chang-2000, (...) float arrays: logarithms
     of the factors and the exponents of Re [-]."""
 
@@ -68,8 +71,28 @@ def friction_law(core: Core) -> LouvreFriction:
     return LouvreFriction(np.log(low), -0.805 * Fp / Fl, np.log(high), 0.6049 - 1.064 / angle**0.2)
 
 
+@compiled
+def friction_at(
+    Re: float, log_Re: float, low: float, low_exponent: float, high: float, high_exponent: float
+) -> float:
+    """Fanning friction factor of louvred fins [-] at ``Re``, whose logarithm is known, by the fields of a
+    ``LouvreFriction``, numbers; as ``friction``."""
+    if Re >= _JOIN_HIGH:
+        return np.exp(high + high_exponent * log_Re - 2.966 * np.log(log_Re + _LOG_THIRD))
+    x = min(max(log_Re, _LOG_FROM), _LOG_JOIN_LOW)
+    slow = np.exp(low + low_exponent * x - 3.01 * np.log(x + _LOG_HALF))
+    if Re > _JOIN_LOW:
+        fast = np.exp(high + high_exponent * _LOG_JOIN - 2.966 * np.log(_LOG_JOIN + _LOG_THIRD))
+        w = 3.6 - 0.02 * Re
+        return np.sqrt(0.5 * ((1.0 + w) * slow * slow + (1.0 - w) * fast * fast))
+    return slow * max(_FRICTION_FROM / max(Re, 1e-9), 1.0)
+
+
+_friction = over_arrays(friction_at)
+
+
 def friction(Re: ArrayLike, law: LouvreFriction) -> FloatArray:
-    """Fanning friction factor of louvred fins [-].
+    """Fanning friction factor of louvred fins [-]; broadcasts.
 
     Parameters
     ----------
@@ -84,13 +107,5 @@ def friction(Re: ArrayLike, law: LouvreFriction) -> FloatArray:
     ----------
     chang-2000, chang-2006.
     """
-    Re = np.asarray(Re, np.float64)
-    least = np.maximum(Re, CHANG_F_RE.low)
-    x = np.log(least)
-    slow, fast = np.minimum(x, np.log(_JOIN_LOW)), np.maximum(x, np.log(_JOIN_HIGH))
-    low = np.exp(2.0 * (law.low + law.low_exponent * slow - 3.01 * np.log(slow + np.log(0.5))))
-    high = np.exp(2.0 * (law.high + law.high_exponent * fast - 2.966 * np.log(fast + np.log(0.3))))
-    # w runs from 1 at 130 to -1 at 230, so the same expression is the branch itself outside.
-    w = np.minimum(np.maximum(3.6 - 0.02 * least, -1.0), 1.0)
-    joined = np.sqrt(0.5 * (low + high + w * (low - high)))
-    return np.asarray(joined * least / np.maximum(Re, 1e-9))
+    Re = np.maximum(Re, 1e-9)
+    return np.asarray(_friction(Re, np.log(Re), *law))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, Range
+from ebbrin.core.compiled import Numbers, both
 from ebbrin.core.radiator.geometry import Core
 
 GRAY_WEBB_RE = Range(500.0, 24_700.0, "-")
@@ -33,8 +34,7 @@ def j_law(core: Core) -> tuple[FloatArray, FloatArray]:
     return four * correction, _J_EXPONENT + _ROW_EXPONENT * missing
 
 
-@dataclass(frozen=True)
-class PlateFriction:
+class PlateFriction(NamedTuple):
     """Both parts of the friction of plate fins and tubes, (...) float arrays [-]: factors on Re to the
     powers FIN_EXPONENT and BANK_EXPONENT."""
 
@@ -56,6 +56,12 @@ def friction_law(core: Core) -> PlateFriction:
     return PlateFriction(fins, bank)
 
 
+@both
+def friction_at(log_Re: Numbers, fins: Numbers, bank: Numbers) -> Numbers:
+    """As ``friction`` at the logarithm of Re, by the fields of a ``PlateFriction``, in compiled code too."""
+    return fins * np.exp(FIN_EXPONENT * log_Re) + bank * np.exp(BANK_EXPONENT * log_Re)
+
+
 def friction(Re: ArrayLike, law: PlateFriction) -> FloatArray:
     """Fanning friction factor of plate fins and tube bank together [-].
 
@@ -68,8 +74,7 @@ def friction(Re: ArrayLike, law: PlateFriction) -> FloatArray:
     ----------
     gray-webb-1986, jakob-1938.
     """
-    x = np.log(np.maximum(Re, 1e-9))
-    return np.asarray(law.fins * np.exp(FIN_EXPONENT * x) + law.bank * np.exp(BANK_EXPONENT * x))
+    return np.asarray(friction_at(np.log(np.maximum(Re, 1e-9)), *law))
 
 
 def schmidt_length(core: Core) -> FloatArray:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import moocore
 import numpy as np
@@ -36,6 +37,11 @@ class Options:
         """How many there are along each axis."""
         return len(self.cores), len(self.airs), len(self.pumps), len(self.coolants)
 
+    @cached_property
+    def stacked(self) -> tuple[Core, AirPath, Pump, Coolant]:
+        """All of each axis in one record."""
+        return stack(self.cores), stack(self.airs), stack(self.pumps), stack(self.coolants)
+
 
 @dataclass(frozen=True)
 class Found:
@@ -61,13 +67,14 @@ def every(options: Options, fits: BoolArray | None = None) -> IntArray:
 
 def systems_of(base: System, options: Options, index: IntArray) -> System:
     """The base with the parts of ``index`` (candidates, 4) in it, fields (candidates, 1)."""
-    circuit = replace(base.circuit, pump=part_of(stack(options.pumps), index[:, PUMP]))
+    cores, airs, pumps, coolants = options.stacked
+    circuit = replace(base.circuit, pump=part_of(pumps, index[:, PUMP]))
     return replace(
         base,
-        core=part_of(stack(options.cores), index[:, CORE]),
-        air=part_of(stack(options.airs), index[:, AIR]),
+        core=part_of(cores, index[:, CORE]),
+        air=part_of(airs, index[:, AIR]),
         circuit=circuit,
-        coolant=part_of(stack(options.coolants), index[:, COOLANT]),
+        coolant=part_of(coolants, index[:, COOLANT]),
     )
 
 

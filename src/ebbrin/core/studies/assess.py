@@ -30,9 +30,12 @@ from ebbrin.core.studies.control_choice import (
 from ebbrin.core.studies.levers import Levers, applicable
 from ebbrin.core.system import inlet, limits, timed
 from ebbrin.core.system.balance import coolant_at, road_power
-from ebbrin.core.system.limits import AirNeed, AmbientLimit, Bottleneck
+from ebbrin.core.system.control import stage_below
+from ebbrin.core.system.limits import AmbientLimit
+from ebbrin.core.system.needs import AirNeed, Bottleneck, Cause, needs
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import Settled, SteadyState, stage_below, steady_state
+from ebbrin.core.system.settle import Settled, settle
+from ebbrin.core.system.steady import SteadyState, steady_state
 from ebbrin.core.system.timed import TimedRun
 
 BELOW_OPENING, THERMOSTAT_CONTROLLED, CAPACITY_LIMITED, NO_STEADY_STATE, HUNTS = 0, 1, 2, 3, 4
@@ -43,9 +46,10 @@ ROOM = 293.15
 class Assessment:
     """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
     face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
-    road_power [W] asked for motion and shafts, freezes [K]."""
+    road_power [W] asked for motion and shafts, freezes [K]; ``on`` is the balance with the fan at full."""
 
     state: SteadyState
+    on: Settled
     schools: Schools
     full_power: FloatArray
     road_power: FloatArray
@@ -111,7 +115,7 @@ def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
     limit = np.broadcast_to(limits.limit_temperature(systems, boils), shape)
     state = steady_state(systems, cases, limit)
     run = timed.estimate(systems, cases, limit)
-    both = limits.ambient_for(systems, cases, state.on, np.stack([limit, boils]))
+    both = limits.ambient_for(systems, cases, np.stack([limit, boils]))
     limiting = pick(both, 0)
     which = np.flatnonzero(np.isfinite(cases.duration))
     if which.size:
@@ -147,7 +151,7 @@ def assess(
     solved = _solve(stack([system, *others]), cases, shape)
     base = candidate(solved, 0) if others else solved
     limit, boils, state, run = base.limit, base.boils, base.state, base.run
-    on = state.on
+    on = settle(system, cases, FULL)
     margin = limit - reached(state, run, np.inf)
     atmosphere = air.standard_pressure(cases.altitude)
     fall = state.top_hose - state.pump_inlet
@@ -165,19 +169,19 @@ def assess(
     hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
     least = np.where((state.hunts & ~run.timed) | past, hunted(limit, hottest, cases.ambient), np.inf)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
-    needs = limits.Limited(system, cases, on, limit, chance.wanted)
-    need = limits.air_need(needs, on, atmosphere)
+    # What fails is asked what would bring it to its limit, what is tight what would give the chance.
+    asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
+    need, found = needs(system, cases, on, limit, atmosphere, chance.wanted, asked)
     # Enough air with the fan at full, where the switch does not run it fully at the limit.
     enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
     late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
-    # What fails is asked what would bring it to its limit, what is tight what would give the chance.
-    found = limits.bottleneck(needs.wanting(np.where(chance.middle < 0.0, 0.0, chance.wanted)))
     # Less of an air that is hotter than the limit is no help that a fan could give.
-    need = replace(need, found=need.found & (found.cause != limits.Cause.INLET_AIR))
-    found = replace(found, cause=np.where(late, limits.Cause.FAN_SWITCH, found.cause))
+    need = replace(need, found=need.found & (found.cause != Cause.INLET_AIR))
+    found = replace(found, cause=np.where(late, Cause.FAN_SWITCH, found.cause))
     ambient = base.limiting_ambient
     return Assessment(
         state=state,
+        on=on,
         schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
         full_power=engines.full_power(system.engine, cases.crank_speed, _density(cases)),
         road_power=road_power(system, cases) + cases.shaft_power,

@@ -10,7 +10,8 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from ebbrin.core.base import FloatArray
-from ebbrin.core.records import Record, part_of, shape_of
+from ebbrin.core.compiled import on_one_core
+from ebbrin.core.records import Record, part_of
 from ebbrin.core.studies.assess import reached
 from ebbrin.core.studies.chance import spare
 from ebbrin.core.system import limits, timed
@@ -38,7 +39,7 @@ def outcome(system: System, cases: Cases) -> Outcome:
     """Solve candidates in one go; ``outcomes`` does it for very many."""
     boils = limits.boiling_temperature(system, cases, system.cap.holds)
     limit = limits.limit_temperature(system, boils)
-    shape = np.broadcast_shapes(np.shape(limit), shape_of(system), np.shape(cases.ambient))
+    shape = np.broadcast_shapes(np.shape(limit), system.lead, cases.lead)
     limit = np.broadcast_to(limit, shape)
     state = steady_state(system, cases, limit)
     hot = reached(state, timed.estimate(system, cases, limit), np.inf)
@@ -90,7 +91,7 @@ def in_chunks(
         If a part or a case lies outside what is possible.
     """
     cases, system = cases.checked(), system.checked()
-    candidates, count = (shape_of(system) or (1,))[0], np.size(cases.ambient)
+    candidates, count = (system.lead or (1,))[0], np.size(cases.ambient)
     step = max(CHUNK_ELEMENTS // count, 1)
     firsts = range(0, candidates, step)
     out: Record | None = None
@@ -99,7 +100,8 @@ def in_chunks(
     def chunk(first: int) -> tuple[int, Record | None]:
         if stopped:
             return first, None
-        return first, solve(part_of(system, slice(first, first + step)), cases)
+        with on_one_core():
+            return first, solve(part_of(system, slice(first, first + step)), cases)
 
     with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
         for done, (first, part) in enumerate(pool.map(chunk, firsts)):

@@ -6,19 +6,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from statistics import NormalDist
 
 import numpy as np
-from scipy.special import ndtri
 
 from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
-from ebbrin.core.records import changed, scaled_at, shape_of
-from ebbrin.core.system import timed
-from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
+from ebbrin.core.records import changed, scaled_at
+from ebbrin.core.system import limits
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import stage_below
 
 HOLDS, TIGHT, FAILS = 0, 1, 2
 HOLDS_FROM, TIGHT_FROM = (
@@ -112,7 +110,9 @@ def places(unknowns: int, samples: int, seed: int = SEED) -> FloatArray:
     hypercube)."""
     rng = np.random.default_rng(seed)
     shares = [(rng.permutation(samples) + rng.random(samples)) / samples for _ in range(unknowns)]
-    return np.asarray(ndtri(np.stack(shares, -1))) if shares else np.zeros((samples, 0))
+    # SciPy's quantiles are the same to the last digits; to import them takes longer than a whole evaluation.
+    at = NormalDist().inv_cdf
+    return np.array([[at(share) for share in column] for column in shares]).T.reshape(samples, unknowns)
 
 
 @lru_cache(maxsize=64)
@@ -138,19 +138,7 @@ def spare(system: System, cases: Cases) -> FloatArray:
     The fan stands as its switch leaves it there. Nothing is searched for, so this is quick.
     """
     limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
-    shape = np.broadcast_shapes(np.shape(limit), shape_of(system), np.shape(cases.ambient))
-    limit = np.broadcast_to(np.minimum(limit, system.table_end), shape)
-    stage = stage_below(system, cases, limit)
-    heat = np.broadcast_to(full_demand(system, cases, stage).total, shape)
-    there = shed(system, cases, stage, limit, coolant_at(system, cases, limit, heat), heat)
-    sent = demand(system, cases, there.air.fan_ratio).total
-    out = np.log(np.maximum(there.heat, 1e-3 * sent) / sent)
-    which = np.flatnonzero(np.isfinite(cases.duration))
-    if which.size:
-        out = np.array(np.broadcast_to(out, shape))
-        few = cases.taken(which)
-        out[..., which] = timed.room(timed.way(system, few, limit[..., which]))
-    return np.asarray(out)
+    return limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
 
 
 def centred(moved: FloatArray) -> FloatArray:

@@ -8,16 +8,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, FloatArray, require
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.records import changed
-from ebbrin.core.system.balance import CoreLaw, Gains, air_demand, coolant_at, shed, shed_with_air
+from ebbrin.core.system.balance import Gains, coolant_at, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import Settled
+from ebbrin.core.system.settle import Settled
 
 
 def _factors(factors: ArrayLike, on: Settled) -> FloatArray:
@@ -78,21 +77,19 @@ def heat_by_condition(
 def zone_lines(
     system: System, cases: Cases, on: Settled, factors: ArrayLike
 ) -> tuple[FloatArray, FloatArray]:
-    """What stands against the fans (n, cases, zones) and what the fans at full add (n, cases, fan
-    zones) [Pa], with ``factors`` (n,) times the air that passes each zone.
+    """What stands against the fans, less what ram and buoyancy give (n, cases, zones), and what the fans at full add (n,
+    cases, fan zones) [Pa], with ``factors`` (n,) times the air that passes each zone: both lines of the usual fan chart.
+    Where they cross, or the former is nothing in a zone without a fan, lies the working point.
 
     Raises
     ------
     DomainError
         If a factor lies outside 0.01 to 100.
     """
-    flow, hot = on.shed.air, on.top_hose
-    law = CoreLaw(system, cases, hot, on.shed.coolant, on.heat.total)
-    wanted = air_demand(system, cases, FULL)
+    flow, heat = on.shed.air, on.heat.total
     velocity = flow.velocity * _factors(factors, on)[..., None]
-    return airpath.zone_pressures(
-        system.air, system.core, system.surface, wanted, hot, law, velocity, flow.mean
-    )
+    there = shed_with_air(system, cases, FULL, on.top_hose, on.shed.coolant, heat, velocity, flow.mean).air
+    return there.resistance, there.fan_pressure
 
 
 @dataclass(frozen=True)

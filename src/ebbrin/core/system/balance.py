@@ -1,27 +1,52 @@
-"""The one physics that every question asks: heat demand, and heat shed at a top-hose temperature."""
+"""The one physics that every question asks: heat demand, and heat shed at a top-hose temperature.
+
+Each question is a compiled function of plain numbers for one candidate in one case, ``..._at``, and a function of
+records of arrays that asks it for every element.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.airpath import fan as fans
-from ebbrin.core.airpath.balance import Airflow
-from ebbrin.core.airpath.front_end import AirDemand
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
+from ebbrin.core.airpath.balance import (
+    AREA,
+    FRESH,
+    GIVES,
+    LEAVING,
+    MASS,
+    MEAN,
+    MIDDLE,
+    PASSES,
+    RATIO,
+    RESISTS,
+    SLOPE,
+    UA,
+    Airflow,
+    Y,
+)
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
-from ebbrin.core.circuit.flow import CoolantFlow
-from ebbrin.core.engine.heat import Heat, heat_rejection
-from ebbrin.core.engine.road_load import Motion, brake_power
+from ebbrin.core.circuit.flow import CoolantFlow, Flows
+from ebbrin.core.compiled import Numbers, compiled, flat, over_cores, places
+from ebbrin.core.engine import heat as engines
+from ebbrin.core.engine.heat import Heat
+from ebbrin.core.engine.road_load import brake_power
 from ebbrin.core.media import air, coolants
-from ebbrin.core.media.coolants import TABLE_LOW, properties
-from ebbrin.core.radiator import air_side, coolant_side, exchange
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.media.coolants import TABLE_LOW, properties_at, within_tables
+from ebbrin.core.radiator import air_side, coolant_side
+from ebbrin.core.radiator.block import Inside
+from ebbrin.core.system.packed import CaseNumbers, Parts, case_of, curve_of, parts_of
+from ebbrin.core.system.parts import Cases, System, works
 
 HEATER_AIR = 100.0  # choice: capacity rate of a heater's air, blower on high, some 300 m³/h, W/K
 ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for properties
+AFRESH, NEAR, GIVEN, GIVEN_WHOLLY = 0, 1, 2, 3
+"""How the air is found: from nothing, from a neighbour's, or it is given, its mean temperatures nearly or wholly."""
 
 
 @dataclass(frozen=True)
@@ -47,57 +72,95 @@ class Gains:
     coolant: ArrayLike = 1.0
 
 
+def frame(system: System, cases: Cases, *values: ArrayLike) -> tuple[tuple[int, ...], IntArray, IntArray]:
+    """Shape over which system, cases and values broadcast, and for each of its elements, as one axis, which candidate
+    and which case it is."""
+    shape = np.broadcast_shapes(system.lead, cases.lead, *(np.shape(v) for v in values))
+    return shape, places(system.lead, shape), places(cases.lead, shape)
+
+
+# Heat demand
+
+
 def road_power(system: System, cases: Cases) -> FloatArray:
     """Brake power for the motion alone [W], stated or from the road; broadcasts."""
     density = air.density(cases.ambient, air.standard_pressure(cases.altitude))
-    motion = Motion(cases.speed, cases.gradient, cases.acceleration, cases.headwind, cases.towing)
-    return np.where(cases.power_is_given, cases.given_power, brake_power(system.vehicle, motion, density))
+    return np.where(cases.power_is_given, cases.given_power, brake_power(system.vehicle, cases, density))
+
+
+@compiled
+def demand_at(
+    parts: Parts, case: CaseNumbers, first: float, second: float
+) -> tuple[float, float, float, float]:
+    """Heat from the engine and from the gearbox, brake power and fuel power [W] with both fan zones at a speed ratio."""
+    density = air.density_at(case.ambient, case.pressure)
+    fan, loop = parts.fan, parts.loop
+    electric, shaft = fans.power_at(fan, fan.first * first**3 + fan.second * second**3, density)
+    pump = 0.0 if loop.belt > 0.5 else loop.electric_power
+    compressor = works(parts.car, case.ambient, case.crank_speed)[1] if case.air_conditioning > 0.5 else 0.0
+    road = case.given_power
+    if case.power_is_given < 0.5:
+        road = brake_power(parts.car, case, density)
+    shafts = shaft + compressor + case.shaft_power
+    return engines.sent(parts.fuel, parts.heat, road, case.crank_speed, density, shafts, electric + pump)
+
+
+@compiled
+def full_demand_at(parts: Parts, case: CaseNumbers, stage: int) -> tuple[float, float, float, float]:
+    """As ``demand_at`` with the fans at a ``stage``, a clutch wholly engaged."""
+    fan = parts.fan
+    first = fans.turns(fan, fan.low_first, stage, case.crank_speed)[1]
+    second = fans.turns(fan, fan.low_second, stage, case.crank_speed)[1]
+    return demand_at(parts, case, first, second)
+
+
+@compiled
+def _demands(packed, cases, which, case, one, other, out, first, step):  # type: ignore[no-untyped-def]
+    for e in range(first, len(which), step):
+        out[e] = demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), one[e], other[e])
+
+
+@compiled
+def _full_demands(packed, cases, which, case, stage, out, first, step):  # type: ignore[no-untyped-def]
+    for e in range(first, len(which), step):
+        out[e] = full_demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), stage[e])
+
+
+def heat_of(columns: FloatArray, shape: tuple[int, ...]) -> Heat:
+    """From the columns (elements, 4) of a compiled demand, over a ``shape``."""
+    return Heat(*(columns[:, k].reshape(shape) for k in range(4)))
 
 
 def demand(system: System, cases: Cases, fan_ratio: FloatArray) -> Heat:
     """Heat that each case sends into the coolant with the fans at a speed ratio (..., fans) [-]; broadcasts."""
-    density = air.density(cases.ambient, air.standard_pressure(cases.altitude))
-    electric, shaft = fans.drawn_power(system.air.fan, fan_ratio, density)
-    pump = np.where(system.circuit.pump.belt, 0.0, system.circuit.pump.electric_power)
-    works = system.ahead.works(cases.ambient, cases.crank_speed)
-    compressor = np.where(cases.air_conditioning, works[1], 0.0)
-    shafts = shaft + compressor + cases.shaft_power
-    heat = heat_rejection(
-        system.engine, road_power(system, cases), cases.crank_speed, density, shafts, electric + pump
-    )
-    return Heat(*np.broadcast_arrays(*(getattr(heat, f.name) for f in fields(heat))))
+    ratios = fan_ratio[..., 0], fan_ratio[..., -1]
+    shape, which, case = frame(system, cases, *ratios)
+    out = np.empty((which.size, 4))
+    over_cores(0.2, _demands, system.packed, cases.rows, which, case, *(flat(r, shape) for r in ratios), out)
+    return heat_of(out, shape)
 
 
 def full_demand(system: System, cases: Cases, stage: ArrayLike) -> Heat:
     """As ``demand`` with the fans at ``stage``, a clutch wholly engaged; broadcasts."""
-    return demand(system, cases, fans.speeds(system.air.fan, stage, cases.crank_speed).engaged)
+    shape, which, case = frame(system, cases, stage)
+    out = np.empty((which.size, 4))
+    over_cores(0.2, _full_demands, system.packed, cases.rows, which, case, flat(stage, shape), out)
+    return heat_of(out, shape)
 
 
-def air_demand(system: System, cases: Cases, stage: ArrayLike) -> AirDemand:
-    """What the air meets in each case with the fans at ``stage``; broadcasts. A charge-air cooler's heat is that with
-    a fan's clutch engaged."""
-    turns = fans.speeds(system.air.fan, stage, cases.crank_speed)
-    works = system.ahead.works(cases.ambient, cases.crank_speed)
-    condenser = np.where(cases.air_conditioning, works[0], 0.0)
-    charge = np.asarray(system.ahead.charge_cooler)
-    if np.any(charge > 0.0):
-        charge = charge * demand(system, cases, turns.engaged).brake_power
-    return AirDemand(
-        np.asarray(cases.ambient),
-        air.standard_pressure(cases.altitude),
-        np.asarray(cases.speed),
-        np.asarray(cases.headwind),
-        np.asarray(condenser),
-        charge,
-        turns,
-    )
+# Coolant
 
 
-def outside_fit(system: System, top_hose: FloatArray, flow: Airflow) -> BoolArray:
-    """True where any correlation is used outside what it was fitted to; broadcasts."""
-    Re = air_side.reynolds(system.surface, flow.velocity * flow.ambient_density[..., None], flow.mean)
-    air_left = (air_side.outside_fit(system.core.zoned, Re) & (flow.area > 0)).any(-1)
-    return np.asarray(air_left | coolants.outside_fit(system.coolant, top_hose))
+@compiled
+def _coolants(packed, cases, which, case, top_hose, heat, near, out, first, step):  # type: ignore[no-untyped-def]
+    for e in range(first, len(which), step):
+        parts, at, c = parts_of(packed, which[e]), case_of(cases, case[e]), which[e]
+        column = packed.columns[packed.column_of[c]]
+        found = circuit.solve_at(
+            parts.loop, parts.tubes, column, top_hose[e], at.crank_speed, heat[e], at.ambient, near[e]
+        )
+        for k in range(len(found)):
+            out[e, k] = found[k]
 
 
 def coolant_at(
@@ -108,63 +171,203 @@ def coolant_at(
     near: FloatArray | None = None,
 ) -> CoolantFlow:
     """Coolant flow with the top hose at ``top_hose`` [K] while the radiator takes out ``heat`` [W], starting
-    from the radiator flow ``near`` [m³/s] if given; broadcasts."""
-    return circuit.solve(
-        system.circuit, system.tubes, system.coolant, top_hose, cases.crank_speed, heat, cases.ambient, near
+    from the radiator flow ``near`` [m³/s] if given; broadcasts.
+
+    Raises
+    ------
+    DomainError
+        If a temperature lies outside the coolant's tables.
+    """
+    within_tables(system.coolant, np.asarray(top_hose))
+    start = np.asarray(0.0) if near is None else near
+    shape, which, case = frame(system, cases, top_hose, heat, start)
+    out = np.empty((which.size, len(Flows._fields)))
+    over_cores(
+        0.7,
+        _coolants,
+        system.packed,
+        cases.rows,
+        which,
+        case,
+        *(flat(v, shape) for v in (top_hose, heat, start)),
+        out,
+    )
+    return CoolantFlow.of(out, shape)
+
+
+# Heat shed
+
+
+@compiled
+def inside_at(
+    parts: Parts,
+    column: Numbers,
+    case: CaseNumbers,
+    top_hose: float,
+    mass_flow: float,
+    heat: float,
+    gain: float,
+) -> tuple[Inside, float, float]:
+    """The coolant's side of the core with a ``mass_flow`` [kg/s], Reynolds number in the tubes [-] and heat capacity
+    [J/kg K]. ``heat`` [W] only places the mean temperature at which properties are taken."""
+    # The coolant cannot leave below the air that meets it, so its mean lies at least half way between.
+    mean = max(top_hose - 0.5 * heat / (mass_flow * ROUGH_HEAT_CAPACITY), 0.5 * (top_hose + case.ambient))
+    mean = max(mean, TABLE_LOW)  # air that a limit is looked for in may be colder than any coolant
+    fluid = properties_at(column, mean)
+    Re = coolant_side.tube_reynolds(parts.tubes, mass_flow / fluid.density, fluid)
+    resistance = coolant_side.inner_resistance_at(parts.tubes, Re, fluid)
+    return Inside(top_hose, mass_flow * fluid.heat_capacity, resistance, gain), Re, fluid.heat_capacity
+
+
+@compiled
+def meets_at(parts: Parts, case: CaseNumbers, stage: int) -> airpath.Meets:
+    """What the air meets with the fans at a ``stage``; a charge-air cooler's heat is that with a clutch engaged."""
+    condenser = works(parts.car, case.ambient, case.crank_speed)[0] if case.air_conditioning > 0.5 else 0.0
+    charge = 0.0
+    if parts.car.charge_cooler > 0.0:
+        charge = parts.car.charge_cooler * full_demand_at(parts, case, stage)[2]
+    return airpath.met(parts.front, parts.fan, case, stage, condenser, charge)
+
+
+@compiled
+def heater_at(
+    loop: Numbers, case: CaseNumbers, top_hose: float, heater_mass: float, heat_capacity: float
+) -> float:
+    """Heat that the cabin heater takes [W], as ``heater_heat``."""
+    if case.heater < 0.5:
+        return 0.0
+    least = min(heater_mass * heat_capacity, HEATER_AIR)
+    return loop.heater_effectiveness * least * (top_hose - case.ambient)
+
+
+class Gone(NamedTuple):
+    """Numbers of ``Shed``: heat in all, by the radiator and by the heater [W], the coolant's capacity rate and the
+    conductance UA [W/K], Reynolds number in the tubes."""
+
+    heat: float
+    radiator: float
+    heater: float
+    coolant_capacity: float
+    UA: float
+    tube_reynolds: float
+
+
+@compiled
+def gone(parts, case, inside, Re, heat_capacity, heater_mass, s):  # type: ignore[no-untyped-def]
+    """What is shed with the air as it was found in ``s``."""
+    radiator, conductance = 0.0, 0.0
+    for z in range(s.shape[1]):
+        if s[AREA, z] > 0.0:
+            radiator += s[PASSES, z] * (inside.hot - s[FRESH, z])
+            conductance += s[UA, z]
+    heater = heater_at(parts.loop, case, inside.hot, heater_mass, heat_capacity)
+    return Gone(radiator + heater, radiator, heater, inside.capacity, conductance, Re)
+
+
+class ShedRoom(NamedTuple):
+    """Room for what elements shed: (elements, fields of ``Gone``), (8, elements, zones), (2, elements, 2) and density of
+    the air outside [kg/m³] (elements,)."""
+
+    gone: FloatArray
+    zones: FloatArray
+    fans: FloatArray
+    density: FloatArray
+
+
+def shed_room(elements: int, zones: int) -> ShedRoom:
+    """Room for so many elements of so many zones."""
+    return ShedRoom(
+        np.empty((elements, len(Gone._fields))),
+        np.empty((8, elements, zones)),
+        np.empty((2, elements, 2)),
+        np.empty(elements),
     )
 
 
-class CoreLaw:
-    """How much heat passes in the core for each kelvin between the coolant going in and the air, once the coolant's
-    side is known: capacity rate [W/K], Reynolds number in the tubes, heat capacity [J/kg K], (...) arrays.
+_KEPT = np.array([Y, AREA, MASS, FRESH, MIDDLE, LEAVING, PASSES, RESISTS])
 
-    References
-    ----------
-    kays-london-1984 (effectiveness and NTU); coolant splits by face share between the air zones (choice).
-    """
 
-    def __init__(
-        self,
-        system: System,
-        cases: Cases,
-        top_hose: FloatArray,
-        coolant: CoolantFlow,
-        heat: FloatArray,
-        gains: Gains | None = None,
-    ) -> None:
-        gains = gains or Gains()
-        self.core, self.surface = system.core.zoned, system.surface
-        self.UA: FloatArray = np.asarray(0.0)  # W/K, (...), of the last look
-        mass_flow = np.asarray(coolant.mass_flow * gains.coolant)
-        # The coolant cannot leave below the air that meets it, so its mean lies at least half way between.
-        mean = np.maximum(
-            top_hose - 0.5 * heat / (mass_flow * ROUGH_HEAT_CAPACITY), 0.5 * (top_hose + cases.ambient)
+@compiled
+def store(room: ShedRoom, e: int, found: Gone, density: float, s: FloatArray) -> None:
+    """Put away what an element sheds and its air."""
+    for k in range(len(found)):
+        room.gone[e, k] = found[k]
+    room.density[e] = density
+    for k in range(8):
+        for z in range(room.zones.shape[2]):
+            room.zones[k, e, z] = np.exp(s[Y, z]) if k == 0 else s[_KEPT[k], z]
+    for f in range(2):
+        room.fans[0, e, f] = s[RATIO, f]
+        room.fans[1, e, f] = s[GIVES, f]
+
+
+def shed_of(system: System, room: ShedRoom, coolant: CoolantFlow, shape: tuple[int, ...]) -> Shed:
+    """The record of what was put away, over a ``shape``."""
+    number = system.air.fan.in_zone.shape[-1]
+    zones = [room.zones[k].reshape(*shape, -1) for k in range(8)]
+    turning = [room.fans[k, :, :number].reshape(*shape, number) for k in range(2)]
+    heat, radiator, heater, capacity, UA, Re = (room.gone[:, k].reshape(shape) for k in range(6))
+    flow = Airflow(*[*zones, *turning, room.density.reshape(shape)])
+    return Shed(heat, radiator, heater, coolant, capacity, UA, Re, flow)
+
+
+@compiled
+def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, room, first, step):  # type: ignore[no-untyped-def]
+    """``values`` (7, elements): stage, top hose, heat, mass flow through radiator and heater, gains of core and of
+    coolant flow."""
+    s = airpath.room_for(packed.faces)
+    for e in range(first, len(which), step):
+        c = which[e]
+        parts, at = parts_of(packed, c), case_of(cases, case[e])
+        stage, top_hose, heat, mass_flow, heater_mass, core_gain, coolant_gain = values[:, e]
+        column = packed.columns[packed.column_of[c]]
+        inside, Re, cp = inside_at(parts, column, at, top_hose, mass_flow * coolant_gain, heat, core_gain)
+        meets = meets_at(parts, at, int(stage))
+        curve = curve_of(packed, c)
+        airpath.lay(s, packed.faces[c])
+        if how != AFRESH:
+            for z in range(velocity.shape[1]):
+                s[Y, z], s[MEAN, z], s[SLOPE, z] = np.log(velocity[e, z]), mean[e, z], 0.0
+        surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
+        if how == GIVEN:
+            airpath.look(surface, block, front, fan, curve, meets, inside, s)
+            for z in range(velocity.shape[1]):
+                s[MEAN, z] = s[MIDDLE, z]
+        if how >= GIVEN:
+            airpath.look(surface, block, front, fan, curve, meets, inside, s)
+        else:
+            airpath.solve(surface, block, front, fan, curve, meets, inside, s, how == NEAR, residual)
+        store(room, e, gone(parts, at, inside, Re, cp, heater_mass, s), meets.density, s)
+
+
+def _shed(
+    system: System,
+    cases: Cases,
+    stage: ArrayLike,
+    top_hose: FloatArray,
+    coolant: CoolantFlow,
+    heat: FloatArray,
+    gains: Gains,
+    velocity: FloatArray | None,
+    mean: FloatArray | None,
+    how: int,
+    residual: float = airpath.PRESSURE_RESIDUAL,
+) -> Shed:
+    values = (stage, top_hose, heat, coolant.mass_flow, coolant.heater_mass, gains.core, gains.coolant)
+    zones = system.packed.faces.shape[2]
+    ahead = () if velocity is None or mean is None else (velocity[..., 0], mean[..., 0])
+    shape, which, case = frame(system, cases, *values, *ahead)
+    spread = np.stack([flat(v, shape) for v in values])
+    if velocity is None or mean is None:
+        laid = np.empty((1, zones)), np.empty((1, zones))
+    else:
+        laid = (
+            flat(velocity, (*shape, zones)).reshape(-1, zones),
+            flat(mean, (*shape, zones)).reshape(-1, zones),
         )
-        mean = np.maximum(mean, TABLE_LOW)  # air that a limit is looked for in may be colder than any coolant
-        fluid = properties(system.coolant, mean)
-        self.heat_capacity = fluid.heat_capacity
-        self.capacity = np.asarray(mass_flow * fluid.heat_capacity)
-        self.tube_reynolds = coolant_side.tube_reynolds(system.tubes, mass_flow / fluid.density, fluid)
-        self.inside = coolant_side.inner_resistance(system.tubes, self.tube_reynolds, fluid)[..., None]
-        self.factor = np.asarray(gains.core * system.core.UA_factor)[..., None]
-        self.face = system.core.open_face[..., None]
-
-    def __call__(self, mass_velocity: FloatArray, area: FloatArray, mean: FloatArray) -> FloatArray:
-        """Heat for each kelvin between the inlets [W/K] of each zone (..., zones), from the mass velocity of the air
-        over the open face [kg/m² s], the zone's area [m²] and the mean temperature of its air [K]."""
-        core = self.core
-        G, share = np.maximum(mass_velocity, 1e-9), np.maximum(area / self.face, 1e-12)
-        Re = air_side.reynolds(self.surface, G, mean)
-        film = air_side.heat_transfer_coefficient(self.surface, G, Re)
-        eta = air_side.surface_efficiency(air_side.fin_efficiency(self.surface, film), core.fin_share)
-        open_tubes = 1.0 - core.blocked_tubes
-        outside = eta * film * (core.air_area * share * open_tubes)
-        UA = self.factor / (1.0 / outside + self.inside / share)
-        self.UA = UA.sum(-1)
-        warmed = G * area * (air.HEAT_CAPACITY * open_tubes)
-        return exchange.passes_heat_per_kelvin(
-            core, UA, np.maximum(warmed, 1e-12), self.capacity[..., None] * share
-        )
+    room = shed_room(which.size, zones)
+    over_cores(4, _sheds, system.packed, cases.rows, which, case, spread, *laid, how, residual, room)
+    return shed_of(system, room, coolant, shape)
 
 
 def shed(
@@ -176,7 +379,7 @@ def shed(
     heat: FloatArray,
     near: Airflow | None = None,
     gains: Gains | None = None,
-    demanded: AirDemand | None = None,
+    residual: float = airpath.PRESSURE_RESIDUAL,
 ) -> Shed:
     """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K] and the fans at ``stage``,
     the air found with it; broadcasts.
@@ -187,14 +390,13 @@ def shed(
         taken; at the solution it is the heat shed.
     near : an airflow to start from.
     gains : factors on core surface and coolant flow, for probes.
-    demanded : what ``air_demand`` gives for these, if it is known already.
+    residual : how near the air's pressures must meet [-].
     """
-    wanted = demanded or air_demand(system, cases, stage)
-    law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
-    # Several coolant flows may go with one top hose: each has air of its own.
-    hot = np.broadcast_to(top_hose, np.broadcast_shapes(np.shape(top_hose), law.capacity.shape))
-    flow = airpath.solve(system.air, system.core, system.surface, wanted, hot, law, near)
-    return _shed(system, cases, top_hose, coolant, law, flow)
+    asked = system, cases, stage, top_hose, coolant, heat, gains or Gains()
+    if near is not None and near.velocity.shape[-1] == system.packed.faces.shape[2]:
+        start = np.maximum(near.velocity, airpath.LEAST_VELOCITY)
+        return _shed(*asked, start, near.mean, NEAR, residual)
+    return _shed(*asked, None, None, AFRESH, residual)
 
 
 def shed_with_air(
@@ -207,27 +409,12 @@ def shed_with_air(
     velocity: FloatArray,
     mean: FloatArray,
     gains: Gains | None = None,
+    wholly: bool = False,
 ) -> Shed:
     """As ``shed`` for given velocities of the air (..., zones) [m/s], whatever drives them; ``mean`` near to its
-    mean temperatures [K]."""
-    wanted = air_demand(system, cases, stage)
-    law = CoreLaw(system, cases, top_hose, coolant, heat, gains)
-    hot = np.broadcast_to(top_hose, np.broadcast_shapes(np.shape(top_hose), law.capacity.shape))
-    flow = airpath.at_velocity(system.air, system.core, system.surface, wanted, hot, law, velocity, mean)
-    return _shed(system, cases, top_hose, coolant, law, flow)
-
-
-def _shed(
-    system: System,
-    cases: Cases,
-    top_hose: FloatArray,
-    coolant: CoolantFlow,
-    law: CoreLaw,
-    flow: Airflow,
-) -> Shed:
-    radiator = (flow.per_kelvin * (top_hose[..., None] - flow.fresh)).sum(-1)
-    heater = heater_heat(system, cases, top_hose, coolant, law.heat_capacity)
-    return Shed(radiator + heater, radiator, heater, coolant, law.capacity, law.UA, law.tube_reynolds, flow)
+    mean temperatures [K], or where it is given ``wholly`` taken as it is."""
+    how = GIVEN_WHOLLY if wholly else GIVEN
+    return _shed(system, cases, stage, top_hose, coolant, heat, gains or Gains(), velocity, mean, how)
 
 
 def heater_heat(
@@ -238,3 +425,11 @@ def heater_heat(
     effectiveness = np.where(cases.heater, system.circuit.heater.effectiveness, 0.0)
     least = np.minimum(coolant.heater_mass * heat_capacity, HEATER_AIR)
     return np.asarray(effectiveness * least * (top_hose - cases.ambient))
+
+
+def outside_fit(system: System, top_hose: FloatArray, flow: Airflow) -> BoolArray:
+    """True where any correlation is used outside what it was fitted to; broadcasts."""
+    surface = air_side.Surface(*(np.asarray(v)[..., None] for v in system.surface))
+    Re = air_side.reynolds(surface, flow.velocity * flow.ambient_density[..., None], flow.mean)
+    air_left = (air_side.outside_fit(system.core.zoned, Re) & (flow.area > 0)).any(-1)
+    return np.asarray(air_left | coolants.outside_fit(system.coolant, top_hose))

@@ -13,14 +13,17 @@ from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit.cap import Cap
 from ebbrin.core.circuit.flow import Circuit
 from ebbrin.core.circuit.thermostat import FanSwitch
+from ebbrin.core.compiled import Numbers, both, choose, flat
 from ebbrin.core.engine.heat import Engine
 from ebbrin.core.engine.road_load import Vehicle
+from ebbrin.core.media import air
 from ebbrin.core.media.coolants import Coolant
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.air_side import Surface
 from ebbrin.core.radiator.coolant_side import Tubes
 from ebbrin.core.radiator.geometry import Core
-from ebbrin.core.records import of_cases
+from ebbrin.core.records import lead_of, of_cases
+from ebbrin.core.system.packed import CaseNumbers, Packed, packed
 
 Record = TypeVar("Record")
 
@@ -39,16 +42,17 @@ class Exchangers:
     compressor_follows: BoolArray
     charge_cooler: FloatArray
 
-    def works(self, ambient: FloatArray, crank_speed: FloatArray) -> tuple[FloatArray, FloatArray]:
-        """Heat of the condenser and power of the compressor [W] at an ``ambient`` [K] and a crank speed [rev/s]:
-        cooling asked for falls with the outside air, and a slow compressor gives less (choices)."""
-        warm = 0.5 + 0.5 * (ambient - MILD_AMBIENT) / (RATED_AMBIENT - MILD_AMBIENT)
-        warm = np.minimum(np.maximum(warm, 0.3), 1.3)
-        hard = warm * np.minimum(1.0, np.sqrt(crank_speed / RATED_CRANK))
-        return (
-            self.condenser_heat * np.where(self.condenser_follows, hard, 1.0),
-            self.compressor_power * np.where(self.compressor_follows, hard, 1.0),
-        )
+
+@both
+def works(ahead: Numbers, ambient: Numbers, crank_speed: Numbers) -> tuple[Numbers, Numbers]:
+    """Heat of the condenser and power of the compressor [W] of ``Exchangers`` at an ``ambient`` [K] and a crank speed
+    [rev/s]: cooling asked for falls with the outside air, and a slow compressor gives less (choices); broadcasts."""
+    warm = 0.5 + 0.5 * (ambient - MILD_AMBIENT) / (RATED_AMBIENT - MILD_AMBIENT)
+    hard = np.minimum(np.maximum(warm, 0.3), 1.3) * np.minimum(1.0, np.sqrt(crank_speed / RATED_CRANK))
+    return (
+        ahead.condenser_heat * choose(ahead.condenser_follows > 0.5, hard, 1.0),
+        ahead.compressor_power * choose(ahead.compressor_follows > 0.5, hard, 1.0),
+    )
 
 
 @dataclass(frozen=True)
@@ -77,13 +81,23 @@ class System:
 
     @cached_property
     def surface(self) -> Surface:
-        """The core as air meets it, with a zone axis."""
-        return air_side.surface(self.core.zoned)
+        """The core as air meets it."""
+        return air_side.surface(self.core)
 
     @cached_property
     def tubes(self) -> Tubes:
         """The core as coolant meets it."""
         return coolant_side.tubes(self.core)
+
+    @cached_property
+    def lead(self) -> tuple[int, ...]:
+        """Shape that all its parts share."""
+        return lead_of(self)
+
+    @cached_property
+    def packed(self) -> Packed:
+        """What compiled code asks of it."""
+        return packed(self)
 
     @cached_property
     def table_end(self) -> FloatArray:
@@ -138,6 +152,18 @@ class Cases:
     heater: BoolArray
     duration: FloatArray
     start: FloatArray
+
+    @cached_property
+    def lead(self) -> tuple[int, ...]:
+        """Shape that all its fields share."""
+        return lead_of(self)
+
+    @cached_property
+    def rows(self) -> FloatArray:
+        """What compiled code asks of each case, one row for each."""
+        pressure = air.standard_pressure(self.altitude)
+        values = (*(getattr(self, name) for name in CaseNumbers._fields[:-1]), pressure)
+        return np.stack([flat(value, self.lead) for value in values], -1)
 
     def taken(self, which: IntArray) -> Cases:
         """Some of the cases, by their indices."""

@@ -2,24 +2,39 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
+from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
-from ebbrin.core.media.coolants import properties
-from ebbrin.core.records import shape_of
-from ebbrin.core.roots import bracketed_root
-from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
+from ebbrin.core.compiled import compiled, flat, over_cores
+from ebbrin.core.media.coolants import properties_at
+from ebbrin.core.roots import MAX_STEPS, first_share, next_share
+from ebbrin.core.system.balance import (
+    Shed,
+    coolant_at,
+    demand,
+    frame,
+    full_demand,
+    full_demand_at,
+    meets_at,
+    shed,
+)
+from ebbrin.core.system.control import stage_below, stage_below_at
+from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import stage_below
+from ebbrin.core.system.settle import share_at
 
 WAY_POINTS = 10
 BEYOND_POINTS = 22
 """Temperatures up to the limit, and from there to the end of the coolant's tables. Whatever is asked of a timed case
 looks at the same ones up to its limit, so that no two answers contradict each other."""
-COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE = 213.15, 353.15, 0.02
+COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE, ROOM_RESIDUAL = 213.15, 353.15, 0.02, 1e-4
+FIRST_STRIDE = 6.0  # K; how far one goes at first to find the other side of an ambient
+WAY_RESIDUAL = 1e-5  # of the air's pressures along a way
 TOO_LATE = -9.0  # stands for a case that begins beyond its limit
+LEAST_SURPLUS, STRAIGHT = 1e-6, 1e-9  # W; share by which two surpluses may differ that count as the same
 
 
 @dataclass(frozen=True)
@@ -32,12 +47,158 @@ class TimedRun:
     timed: BoolArray
 
 
-def heat_store(system: System, temperature: FloatArray) -> FloatArray:
+@compiled
+def heat_store_at(parts: Parts, packed: Packed, c: int, temperature: float) -> float:
     """Heat capacity of metal and coolant together [J/K]."""
-    fluid = properties(system.coolant, temperature)
-    return np.asarray(
-        system.engine.heat_capacity + system.coolant_volume * fluid.density * fluid.heat_capacity
+    fluid = properties_at(packed.columns[packed.column_of[c]], temperature)
+    return parts.car.metal + parts.car.volume * fluid.density * fluid.heat_capacity
+
+
+@compiled
+def way_point(start: float, limit: float, end: float, i: int) -> float:
+    """The ``i``-th temperature [K] of a way from ``start`` to ``limit``, and on to the ``end`` of the tables: even steps,
+    none where it begins beyond."""
+    if i < WAY_POINTS:
+        return start + i / (WAY_POINTS - 1) * max(limit - start, 0.0)
+    there = start + max(limit - start, 0.0)
+    return there + (i - WAY_POINTS + 1) / BEYOND_POINTS * max(end - there, 0.0)
+
+
+@compiled
+def step_time(capacity: float, rise: float, first: float, last: float) -> float:
+    """Time for a ``rise`` [K] when the surplus runs linearly from ``first`` to ``last`` [W]."""
+    a, b = max(first, LEAST_SURPLUS), max(last, LEAST_SURPLUS)
+    mean = a if abs(b - a) <= STRAIGHT * abs(b) else (b - a) / np.log(b / a)
+    return capacity * rise / mean
+
+
+@compiled
+def _heats_at(
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, T: float, flow: float, s: FloatArray
+) -> tuple[float, float, float]:
+    """Heat sent and heat shed [W] with the top hose at ``T`` [K] and the fan as its switch leaves it on the way up; and
+    the coolant's flow [m³/s], which helps to find the next, as does the air in ``s``; with none it is the first look."""
+    stage = stage_below_at(parts.fan, parts.marks, case, T)
+    meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
+    total = sent[0] + sent[1]
+    _, wanted, flows, there = share_at(
+        parts, case, packed, c, meets, total, T, flow, s, flow > 0.0, WAY_RESIDUAL, np.inf
     )
+    return wanted, there.heat, flows.volume_flow
+
+
+@compiled
+def run_at(
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray
+) -> tuple[float, float]:
+    """Top hose at the end of a timed case [K] and time until the ``limit`` [s], as ``estimate``, numbers."""
+    start, duration, end = case.start, case.duration, parts.marks.table_end
+    capacity = heat_store_at(parts, packed, c, start)
+    near = min(limit, end)
+    sent, gone, flow = _heats_at(parts, case, packed, c, start, 0.0, s)
+    T, surplus, time = start, sent - gone, 0.0
+    if surplus <= 0.0:
+        return start, 0.0 if limit <= start else np.inf
+    at_end, to_limit = np.nan, 0.0 if limit <= start else np.nan
+    for i in range(1, WAY_POINTS + BEYOND_POINTS):
+        next_T = way_point(start, near, end, i)
+        sent, gone, flow = _heats_at(parts, case, packed, c, next_T, flow, s)
+        next_surplus = sent - gone
+        if next_surplus <= 0.0:
+            # Beyond the last point at which it still warms the top hose only nears the balance that lies ahead of it.
+            falls = surplus - next_surplus
+            room, pace = (next_T - T) * surplus / falls, capacity * (next_T - T) / falls
+            if np.isnan(at_end):
+                at_end = T + room * -np.expm1(-max(duration - time, 0.0) / max(pace, 1e-300))
+            if np.isnan(to_limit):
+                part = (limit - T) / max(room, 1e-300)
+                to_limit = time - pace * np.log1p(-min(part, 1.0 - 1e-12)) if part < 1.0 else np.inf
+            return at_end, to_limit
+        step = step_time(capacity, next_T - T, surplus, next_surplus)
+        if np.isnan(at_end) and duration <= time + step:
+            at_end = T + (duration - time) / max(step, 1e-300) * (next_T - T)
+        if np.isnan(to_limit) and limit <= next_T:
+            to_limit = time + (limit - T) / max(next_T - T, 1e-300) * step
+        T, surplus, time = next_T, next_surplus, time + step
+        if not (np.isnan(at_end) or np.isnan(to_limit)):
+            return at_end, to_limit
+    return T if np.isnan(at_end) else at_end, np.inf if np.isnan(to_limit) else to_limit
+
+
+@compiled
+def left_at(capacity: float, duration: float, T: FloatArray, sent: FloatArray, gone: FloatArray) -> float:
+    """As ``room``, from the temperatures [K] of a way and heat sent and shed there [W]."""
+    last = len(T) - 1
+    if T[0] >= T[last]:
+        return TOO_LATE
+    time, most, rises = 0.0, -np.inf, True
+    for i in range(last + 1):
+        rises = rises and sent[i] - gone[i] > 0.0
+        most = max(most, np.log(max(gone[i], 1e-6 * sent[i]) / sent[i]))
+        if i > 0:
+            # Slower and slower towards a balance: where there is none left the time has no end.
+            time += step_time(capacity, T[i] - T[i - 1], sent[i - 1] - gone[i - 1], sent[i] - gone[i])
+    return max(1.0 - duration / max(time, 1e-9), TOO_LATE) if rises else 1.0 + max(most, 0.0)
+
+
+@compiled
+def room_at(parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray) -> float:
+    """As ``room`` of the way to a ``limit`` [K], numbers."""
+    T, sent, gone = np.empty(WAY_POINTS), np.empty(WAY_POINTS), np.empty(WAY_POINTS)
+    if case.start >= limit:
+        return TOO_LATE
+    flow = 0.0
+    for i in range(WAY_POINTS):
+        T[i] = way_point(case.start, limit, limit, i)
+        sent[i], gone[i], flow = _heats_at(parts, case, packed, c, T[i], flow, s)
+    return left_at(heat_store_at(parts, packed, c, case.start), case.duration, T, sent, gone)
+
+
+@compiled
+def ambient_at(
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray
+) -> tuple[float, bool]:
+    """As ``ambient_for``, numbers."""
+    hottest = min(HOTTEST_AIR, limit - 1.0)
+    own = min(case.ambient, hottest)
+    # An engine that throttles less in thin air can have more room in hotter air: upwards from a case that holds, and
+    # downwards from one that does not.
+    f_own = room_at(parts, in_air(case, own), packed, c, limit, s)
+    holds = f_own > 0.0
+    a, fa, far = own, f_own, hottest if holds else COLDEST_AIR
+    b, fb, stride = a, fa, FIRST_STRIDE
+    while (fb > 0.0) == holds:
+        if b == far:
+            return far, holds
+        a, fa = b, fb
+        b = min(b + stride, far) if holds else max(b - stride, far)
+        fb = room_at(parts, in_air(case, b), packed, c, limit, s)
+        stride *= 2.0
+    share = first_share(fa, fb)
+    for _ in range(MAX_STEPS):
+        x = a + share * (b - a)
+        fx = room_at(parts, in_air(case, x), packed, c, limit, s)
+        if (fx > 0.0) == (fa > 0.0):
+            z, fz = a, fa
+        else:
+            z, fz, b, fb = b, fb, a, fa
+        a, fa = x, fx
+        if abs(b - a) <= 2.0 * AIR_TOLERANCE or abs(fa) <= ROOM_RESIDUAL:
+            break
+        share = next_share(a, fa, b, fb, z, fz, AIR_TOLERANCE)
+    return (a if abs(fa) < abs(fb) else b), True
+
+
+@compiled
+def _runs(packed, cases, which, case, limit, end, to_limit, first, step):  # type: ignore[no-untyped-def]
+    s = airpath.room_for(packed.faces)
+    for e in range(first, len(which), step):
+        c, at = which[e], case_of(cases, case[e])
+        airpath.lay(s, packed.faces[c])
+        if np.isfinite(at.duration):
+            end[e], to_limit[e] = run_at(parts_of(packed, c), at, packed, c, limit[e], s)
+        else:
+            end[e], to_limit[e] = at.start, np.inf
 
 
 def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
@@ -46,20 +207,37 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     The fan stands as its switch leaves it on the way up. The surplus is taken as linear between temperatures of a
     grid, which gives each step's time exactly. An estimate: the drive over time has more stores than one.
     """
-    which = np.flatnonzero(np.isfinite(cases.duration))
-    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.ambient))
-    end, to_limit = np.array(np.broadcast_to(cases.start, shape)), np.full(shape, np.inf)
-    if which.size:
-        few = cases.taken(which)
-        limit = np.broadcast_to(limit, shape)[..., which]
-        end[..., which], to_limit[..., which] = _run(system, few, limit)
-    return TimedRun(end, to_limit, np.broadcast_to(np.isfinite(cases.duration), shape))
+    shape, which, case = frame(system, cases, limit)
+    end, to_limit = np.empty(which.size), np.empty(which.size)
+    over_cores(40, _runs, system.packed, cases.rows, which, case, flat(limit, shape), end, to_limit)
+    timed = np.broadcast_to(np.isfinite(cases.duration), shape)
+    return TimedRun(end.reshape(shape), to_limit.reshape(shape), timed)
+
+
+@compiled
+def _ambients(packed, cases, which, case, limit, ambient, found, first, step):  # type: ignore[no-untyped-def]
+    s = airpath.room_for(packed.faces)
+    for e in range(first, len(which), step):
+        c, at = which[e], case_of(cases, case[e])
+        airpath.lay(s, packed.faces[c])
+        ambient[e], found[e] = ambient_at(parts_of(packed, c), at, packed, c, limit[e], s)
+
+
+def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, BoolArray]:
+    """Ambient [K] at which timed cases end at ``limit`` (..., cases) [K], on the side of the case's own on which it
+    must lie, and whether there is one; where even the hottest air that is looked at (HOTTEST_AIR) does not do it,
+    that; broadcasts."""
+    shape, which, case = frame(system, cases, limit)
+    ambient, found = np.empty(which.size), np.empty(which.size, np.bool_)
+    over_cores(150, _ambients, system.packed, cases.rows, which, case, flat(limit, shape), ambient, found)
+    return ambient.reshape(shape), found.reshape(shape)
 
 
 @dataclass(frozen=True)
 class Way:
-    """Timed cases on their way up: top hoses (points, ..., cases) [K], the fan's stage there as its switch leaves it,
-    heat that the fan's clutch wholly engaged would make of the demand [W], and what is shed there."""
+    """Timed cases on their way up to a limit, for probes of what is shed there: top hoses (points, ..., cases) [K], the
+    fan's stage there as its switch leaves it, heat that the fan's clutch wholly engaged would make of the demand [W],
+    and what is shed there."""
 
     system: System
     cases: Cases
@@ -68,134 +246,43 @@ class Way:
     heat: FloatArray
     there: Shed
 
-    def heats(self, there: Shed | None = None) -> tuple[FloatArray, FloatArray]:
-        """Heat in, and heat shed or what a probe says is shed [W]."""
-        there = there or self.there
-        sent = demand(self.system, self.cases, there.air.fan_ratio).total
-        return np.broadcast_arrays(sent, there.heat)  # type: ignore[return-value]
 
-    def surplus(self) -> FloatArray:
-        """Heat in less heat shed [W]."""
-        sent, gone = self.heats()
-        return np.asarray(sent - gone)
-
-
-def steps_up(start: FloatArray, end: FloatArray, points: int) -> FloatArray:
-    """(points, ...) temperatures from ``start`` to ``end`` [K], evenly; all at the start where that is the hotter."""
-    shares = np.linspace(0.0, 1.0, points).reshape(
-        -1, *(1 for _ in np.broadcast_shapes(start.shape, end.shape))
-    )
-    return np.asarray(start + shares * np.maximum(end - start, 0.0))
-
-
-def way(system: System, cases: Cases, limit: FloatArray, beyond: bool = False) -> Way:
-    """From each timed case's start up to its ``limit`` (..., cases) [K], and ``beyond`` it to the end of the
-    coolant's tables."""
-    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
+def way(system: System, cases: Cases, limit: FloatArray) -> Way:
+    """From each timed case's start up to its ``limit`` (..., cases) [K]."""
+    shape, _, _ = frame(system, cases, limit)
     start, limit = np.broadcast_to(cases.start, shape), np.broadcast_to(limit, shape)
-    T = steps_up(start, limit, WAY_POINTS)
-    if beyond:
-        further = steps_up(T[-1], np.broadcast_to(system.table_end, shape), BEYOND_POINTS + 1)
-        T = np.concatenate([T, further[1:]])
+    share = np.linspace(0.0, 1.0, WAY_POINTS).reshape(-1, *(1 for _ in shape))
+    T = np.asarray(start + share * np.maximum(limit - start, 0.0))
     stage = stage_below(system, cases, T)
     heat = np.broadcast_to(full_demand(system, cases, stage).total, T.shape)
-    return Way(
-        system, cases, T, stage, heat, shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat)
-    )
+    there = shed(system, cases, stage, T, coolant_at(system, cases, T, heat), heat)
+    return Way(system, cases, T, stage, heat, there)
 
 
-def _run(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, FloatArray]:
-    """End [K] and time to the limit [s] of timed cases alone."""
-    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start))
-    start, duration = (np.broadcast_to(v, shape) for v in (cases.start, cases.duration))
-    up = way(system, cases, np.minimum(limit, system.table_end), beyond=True)
-    T, surplus, capacity = up.T, up.surplus(), np.broadcast_to(heat_store(system, start), shape)
-    rising = np.cumprod(surplus > 0.0, axis=0).astype(bool)
-    steps_taken = np.where(rising[1:], _step_times(T, surplus, capacity), np.inf)
-    times = np.concatenate([np.zeros((1, *shape)), np.cumsum(steps_taken, axis=0)])
-    # Beyond the last point at which it still warms the top hose only nears the balance that lies ahead of it.
-    last = np.maximum(rising.sum(0) - 1, 0)
-    beyond = np.minimum(last + 1, len(T) - 1)
-
-    def at(values: FloatArray, index: IntArray) -> FloatArray:
-        return np.asarray(np.take_along_axis(values, index[None], 0)[0])
-
-    T0, t0, s0 = at(T, last), at(times, last), at(surplus, last)
-    falls = s0 - at(surplus, beyond)
-    nears = rising[0] & (beyond > last) & (falls > 0.0)
-    falls = np.where(nears, falls, 1.0)
-    room, pace = (at(T, beyond) - T0) * s0 / falls, capacity * (at(T, beyond) - T0) / falls
-    late = np.maximum(duration - t0, 0.0)
-    tail = T0 + np.where(nears, room * -np.expm1(-late / np.where(nears, pace, 1.0)), 0.0)
-    end = np.where(rising[0], np.where(duration > t0, tail, _across(duration, times, T)), start)
-    early = _across(np.broadcast_to(limit, shape), T, times)
-    part = np.where(nears, (limit - T0) / np.where(room > 0.0, room, 1.0), 2.0)
-    slow = np.where(part < 1.0, t0 - pace * np.log1p(-np.minimum(part, 1.0 - 1e-12)), np.inf)
-    to_limit = np.where(rising[0], np.where(limit <= T0, np.maximum(early, 0.0), slow), np.inf)
-    return end, np.where(limit <= start, 0.0, to_limit)
+@compiled
+def _lefts(packed, cases, which, case, T, sent, gone, out, first, step):  # type: ignore[no-untyped-def]
+    for e in range(first, len(which), step):
+        at = case_of(cases, case[e])
+        capacity = heat_store_at(parts_of(packed, which[e]), packed, which[e], at.start)
+        out[e] = left_at(capacity, at.duration, T[:, e], sent[:, e], gone[:, e])
 
 
-def room(to_limit: Way, there: Shed | None = None) -> FloatArray:
+def room(to_limit: Way, there: Shed) -> FloatArray:
     """Share of the way from a timed case's start to its limit that is left at its end [-], below nothing where it is
     there too soon (1 - duration over time to the limit). Where it never gets there, 1 and the logarithm of heat shed
     over heat sent where that is the most.
 
     Parameters
     ----------
-    to_limit : the way to the limit.
-    there : what is shed on it, where a probe changes that.
+    there : what is shed on the way, as a probe changes it; its axes come ahead of the points.
     """
-    cases, T = to_limit.cases, to_limit.T
-    sent, gone = to_limit.heats(there)
+    system, cases, T = to_limit.system, to_limit.cases, to_limit.T
+    sent, gone = np.broadcast_arrays(demand(system, cases, there.air.fan_ratio).total, there.heat)
     more = sent.ndim - T.ndim  # axes that a probe has put ahead of the points
     sent, gone = np.moveaxis(sent, more, 0), np.moveaxis(gone, more, 0)
-    surplus = sent - gone
-    T = T.reshape(len(T), *(1 for _ in range(more)), *T.shape[1:])
-    capacity = heat_store(to_limit.system, np.asarray(cases.start))
-    # Slower and slower towards a balance: where there is none left the time has no end.
-    times = _step_times(T, np.maximum(surplus, 1e-9), capacity).sum(0)
-    pace = cases.duration / np.maximum(times, 1e-9)
-    most = np.log(np.maximum(gone, 1e-6 * sent) / sent).max(0)
-    left = np.where((surplus > 0.0).all(0), np.maximum(1.0 - pace, TOO_LATE), 1.0 + np.maximum(most, 0.0))
-    return np.where(T[0] >= T[-1], TOO_LATE, left)
-
-
-def ambient_for(system: System, cases: Cases, limit: FloatArray) -> tuple[FloatArray, BoolArray]:
-    """Ambient [K] at which timed cases end at ``limit`` (..., cases) [K], on the side of the case's own on which it
-    must lie, and whether there is one; where even the hottest air that is looked at (HOTTEST_AIR) does not do it,
-    that; broadcasts."""
-
-    def spare(ambient: FloatArray) -> FloatArray:
-        return room(way(system, replace(cases, ambient=ambient), limit))
-
-    shape = np.broadcast_shapes(limit.shape, shape_of(system), np.shape(cases.start), np.shape(cases.ambient))
-    hottest = np.broadcast_to(np.minimum(HOTTEST_AIR, limit - 1.0), shape)
-    own = np.minimum(cases.ambient, hottest)
-    # An engine that throttles less in thin air can have more room in hotter air: upwards from a case that holds, and
-    # downwards from one that does not.
-    holds = spare(own) > 0.0
-    low, high = np.where(holds, own, COLDEST_AIR), np.where(holds, hottest, own)
-    root = bracketed_root(spare, low, high, AIR_TOLERANCE, 1e-4)
-    at = np.where(root.bracketed, root.x, np.where(holds, high, low))
-    return at, root.bracketed | holds
-
-
-def _across(x: FloatArray, along: FloatArray, values: FloatArray) -> FloatArray:
-    """Linear interpolation down the leading axis, element by element; held at the last finite entry."""
-    finite = np.isfinite(along) & np.isfinite(values)
-    last = finite.sum(0) - 1
-    i = np.minimum(np.maximum((np.where(finite, along, np.inf) <= x).sum(0) - 1, 0), np.maximum(last - 1, 0))
-    (x0, x1), (y0, y1) = (
-        (np.take_along_axis(a, i[None], 0)[0], np.take_along_axis(a, np.minimum(i + 1, last)[None], 0)[0])
-        for a in (along, values)
-    )
-    share = (x - x0) / np.where(x1 > x0, x1 - x0, 1.0)
-    return np.asarray(y0 + np.minimum(np.maximum(share, 0.0), 1.0) * (y1 - y0))
-
-
-def _step_times(T: FloatArray, surplus: FloatArray, capacity: FloatArray) -> FloatArray:
-    """Time for each step of the grid [s] when the surplus runs linearly across it."""
-    first, last = np.maximum(surplus[:-1], 1e-6), np.maximum(surplus[1:], 1e-6)
-    same = np.isclose(first, last, rtol=1e-9)
-    mean = np.where(same, first, (last - first) / np.where(same, 1.0, np.log(last / first)))
-    return np.asarray(capacity * np.diff(T, axis=0) / mean)
+    shape, which, case = frame(system, cases, sent[0])
+    along = T.reshape(len(T), *(1 for _ in range(more)), *T.shape[1:])
+    laid = (np.stack([flat(row, shape) for row in values]) for values in (along, sent, gone))
+    out = np.empty(which.size)
+    over_cores(0.1, _lefts, system.packed, cases.rows, which, case, *laid, out)
+    return out.reshape(shape)

@@ -18,7 +18,7 @@ from ebbrin.core.studies.assess import assess
 from ebbrin.core.system import limits
 from ebbrin.core.system.balance import coolant_at
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import Settled, settle
+from ebbrin.core.system.settle import Settled, settle
 from ebbrin.features.curves import answers as result
 from ebbrin.features.curves import from_core
 

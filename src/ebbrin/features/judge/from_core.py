@@ -21,7 +21,7 @@ from ebbrin.features.judge.answers import CAUSES, CONTROLS, STAGES, VERDICTS, Ca
 
 
 def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
-    heat, s = a.state.on.heat, a.schools
+    heat, s = a.on.heat, a.schools
     published = [p[i] / KILO for p in (s.published_low, s.published_high)]
     chosen = result.SCHOOLS.index(resolved.variant.engine.heat_school)
     shown = [k for k in range(len(result.SCHOOLS)) if k != MEASURED or k == chosen]

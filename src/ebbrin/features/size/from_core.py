@@ -58,7 +58,7 @@ def case_need(
 ) -> CaseNeed:
     """What case ``i`` asks of the assessed system if it is to keep ``margin`` [K] in air ``hotter`` by so much [K]."""
     hot = float(reached(a.state, a.run, np.inf)[i])
-    allowed, heat = float(a.limit[i]) - margin, float(a.state.on.heat.total[i])
+    allowed, heat = float(a.limit[i]) - margin, float(a.on.heat.total[i])
     flow = a.state.shed.coolant
     return CaseNeed(
         case_id=resolved.cases[i].id,

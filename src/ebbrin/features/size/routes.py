@@ -53,7 +53,8 @@ def _body(run: Run) -> SizingRun:
 
 @router.post("/builds/{build_id}/sizings", status_code=202, responses=possible(404, 413, 422, 503))
 def start(build_id: UUID, question: SizingQuestion, service: Service) -> SizingRun:
-    """Queue a sizing; one of the same build that is under way is stopped."""
+    """Queue a sizing; one of the same build that is under way is stopped. One that takes under two seconds comes back done,
+    where no other waits."""
     return _body(service.start(build_id, question))
 
 

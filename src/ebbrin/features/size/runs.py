@@ -18,6 +18,8 @@ from ebbrin.ground.errors import NotFound, StoreUnavailable
 from ebbrin.ground.store import Database
 
 TELL_EVERY = 0.3  # s
+AT_ONCE, TAKEN_UP, LOOK_AGAIN = 2.0, 0.4, 0.04
+"""How long the one who asks waits for an answer, and for a worker to begin with it, and how often is looked [s]."""
 KEPT = 20
 """Sizings of a build that are kept."""
 PATIENCE = 120.0
@@ -35,7 +37,8 @@ class RunService:
         self._database = database
 
     def start(self, build_id: UUID, question: SizingQuestion) -> Run:
-        """Queue a sizing of a build as the page has it; earlier ones of the build that are not done are stopped.
+        """Queue a sizing of a build as the page has it; earlier ones of the build that are not done are stopped. Where
+        no other waits, and it takes no longer than AT_ONCE, it comes back done.
 
         Raises
         ------
@@ -50,7 +53,23 @@ class RunService:
             runs.alone(build_id)
             runs.cancel(build_id)
             runs.prune(build_id, KEPT - 1)
-            return runs.add(build_id, question.model_dump(mode="json"))
+            run = runs.add(build_id, question.model_dump(mode="json"))
+            only = runs.only_one()
+        return self._soon(run) if only else run
+
+    def _soon(self, run: Run) -> Run:
+        """The run once it has ended, or as it stands when that takes too long to wait for, or no worker takes it up."""
+        began = time.monotonic()
+        while run.finished_at is None:
+            waited = time.monotonic() - began
+            if waited > AT_ONCE or (run.state == "waiting" and waited > TAKEN_UP):
+                break
+            time.sleep(LOOK_AGAIN)
+            try:
+                run = self.find(run.id)
+            except UnknownRun:
+                break  # let go of in that moment
+        return run
 
     def find(self, run_id: UUID) -> Run:
         """One sizing as it stands.

@@ -133,6 +133,11 @@ class Runs:
         if self._session.scalars(query).first() is None:
             raise UnknownBuild(build_id)
 
+    def only_one(self) -> bool:
+        """Whether no more than one sizing waits or runs, of all builds."""
+        query = select(func.count()).where(RunRow.state.in_(("waiting", "running")))
+        return self._session.scalars(query).one() <= 1
+
     def prune(self, build_id: UUID, kept: int) -> None:
         """Let go of sizings of a build that have ended but for the ``kept`` newest."""
         newest = (

@@ -90,7 +90,8 @@ class Ground:
 
     def system_of(self, variant: Variant) -> System:
         """The core's system of a variant of this build."""
-        return to_core.system_from(resolve(self.build.model_copy(update={"variants": [variant]}), variant.id))
+        build = self.build.model_copy(update={"variants": [variant]})
+        return to_core.system_from(resolve(build, variant.id, with_cases=False))
 
 
 def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:

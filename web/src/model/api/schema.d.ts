@@ -272,7 +272,8 @@ export interface paths {
         put?: never;
         /**
          * Start
-         * @description Queue a sizing; one of the same build that is under way is stopped.
+         * @description Queue a sizing; one of the same build that is under way is stopped. One that takes under two seconds comes back done,
+         *     where no other waits.
          */
         post: operations["start_api_v1_builds__build_id__sizings_post"];
         delete?: never;

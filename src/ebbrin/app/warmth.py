@@ -18,15 +18,17 @@ from ebbrin.core.compiled import CACHE, WHOLE
 def compiled(state: Path) -> None:
     """Have all compiled, and hand it to the user that the server runs as."""
     began = time.monotonic()
-    # In a process of its own, so that this one stays small.
-    made = subprocess.run(
-        [sys.executable, "-m", "ebbrin.app.warmth"],
-        stdin=subprocess.DEVNULL,
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-        check=False,
-    )
-    if made.returncode or CACHE is None:
+    if CACHE is not None and not (CACHE / WHOLE).exists():
+        say("computation  is compiled for this machine: one to two minutes, once")
+        # In a process of its own, so that this one stays small.
+        subprocess.run(
+            [sys.executable, "-m", "ebbrin.app.warmth"],
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            check=False,
+        )
+    if CACHE is None or not (CACHE / WHOLE).exists():
         say("computation  not compiled ahead; first answers will take up to two minutes longer")
         return
     user, cache = keeper.ordinary_user(), keeper.cache_of(state)
@@ -38,8 +40,7 @@ def compiled(state: Path) -> None:
             if user is not None:
                 keeper.give(folder, user)
         cache.chmod(0o700)
-    if time.monotonic() - began > 5.0:
-        say(f"computation  compiled ({time.monotonic() - began:.0f} s)")
+    say(f"computation  compiled ({time.monotonic() - began:.1f} s)")
 
 
 def _an_answer() -> None:

@@ -70,7 +70,7 @@ def balanced_at(
     fine: float,
 ) -> tuple[float, float, Gone]:
     """Logarithm of heat shed over heat demand [-] at a top hose [K] with a coolant flow, that demand with the fans as they
-    turn [W], and what is shed; the air is left in ``s``, balanced to ``rough`` [-], and on until that is no more than ``fine`` times the answer."""
+    turn [W], and what is shed; the air is left in ``s``, balanced to ``rough`` [-], and on until that is no more than ``fine`` times the answer, not at all where that is inf."""
     column = packed.columns[packed.column_of[c]]
     inside, Re, cp = inside_at(parts, column, case, top_hose, flows.mass_flow, total, 1.0)
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
@@ -84,7 +84,7 @@ def balanced_at(
             sent = demand_at(parts, case, s[RATIO, 0], s[RATIO, 1])
             wanted = sent[0] + sent[1]
         share = np.log(max(there.heat, 1e-9) / wanted)
-        if left == 0 or tolerance <= PRESSURE_RESIDUAL or tolerance <= fine * abs(share):
+        if left == 0 or tolerance <= PRESSURE_RESIDUAL or np.isinf(fine) or tolerance <= fine * abs(share):
             break
         tolerance = PRESSURE_RESIDUAL if left == 1 else max(fine * abs(share), PRESSURE_RESIDUAL)
         airpath.solve(surface, block, front, fan, curve, meets, inside, s, True, tolerance)

@@ -19,7 +19,7 @@ import tempfile
 import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from contextvars import ContextVar
 from pathlib import Path
 from typing import Any, TypeVar
@@ -56,8 +56,9 @@ def _state() -> str:
 def _remove_old(kept: Path) -> None:
     """Forget states of the core that nobody has used for UNUSED seconds."""
     for other in kept.parent.iterdir():
-        if other != kept and time.time() - other.stat().st_mtime > UNUSED:
-            shutil.rmtree(other, ignore_errors=True)
+        with suppress(OSError):  # another process may have been quicker
+            if other != kept and time.time() - other.stat().st_mtime > UNUSED:
+                shutil.rmtree(other, ignore_errors=True)
 
 
 def cache_folder() -> Path | None:

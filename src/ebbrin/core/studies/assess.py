@@ -138,7 +138,7 @@ def assess(
     Parameters
     ----------
     unknowns : what is not known of it; what scatters in any system if None.
-    with_levers : without them the answer comes in some two thirds of the time.
+    with_levers : without them the answer comes in less than half of the time.
 
     Raises
     ------

@@ -68,7 +68,7 @@ export function Size({
             look="main"
             disabled={wrong.size > 0 || start.isPending}
           >
-            {busy ? 'Begin again' : 'Find parts'}
+            {start.isPending ? 'Finding parts…' : busy ? 'Begin again' : 'Find parts'}
           </Button>
           <Button onClick={onDone} title="Esc">
             Back to the loop

@@ -33,13 +33,16 @@ def looked_at(seed: int) -> tuple[int, str, list[str], float]:
     began = time.perf_counter()
     try:
         answer = evaluate(build, levers=seed % 4 == 0)
+        took = time.perf_counter() - began
     except DomainError as error:
         words = refusal(error)
         return seed, "refused", [words] if " K" in words else [], time.perf_counter() - began
     except Exception as error:
         return seed, "crashed", [repr(error)], time.perf_counter() - began
-    took = time.perf_counter() - began
-    return seed, "answered", contradictions(build, answer), took
+    try:
+        return seed, "answered", contradictions(build, answer), took
+    except Exception as error:
+        return seed, "answered", [f"could not be looked through: {error!r}"], took
 
 
 def main() -> None:

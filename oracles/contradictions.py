@@ -125,6 +125,9 @@ def _air(case: CaseResult, said: str) -> Iterator[str]:
     short = re.search(r"needs ([\d.]+) m³/s, gets ([\d.]+) m³/s", said)
     if short and not (needed is not None and needed > gets and float(short[1]) > float(short[2])):
         yield f"short of air with {gets} of {needed} m³/s"
+    more = re.search(r"Short of air: (\d+) ?% more would do", said)
+    if more and not (needed is not None and abs(1e2 * (needed / gets - 1.0) - float(more[1])) <= 0.5001):
+        yield f"{more[1]} % more air, {gets} of {needed} m³/s"
     if "none alone makes it hold" in said and (needed is not None or case.verdict != "fails"):
         yield "no air makes it hold, and some does"
     if (

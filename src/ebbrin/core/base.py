@@ -46,6 +46,10 @@ class DomainError(ValueError):
         self.quantity, self.value, self.low, self.high, self.unit = quantity, value, low, high, unit
         super().__init__(f"{quantity} is {value:g} {unit}; it must lie between {low:g} and {high:g} {unit}")
 
+    def __reduce__(self) -> tuple[type[DomainError], tuple[str, float, float, float, str]]:
+        # An exception is pickled with its message alone, which does not make another: it would kill a pool of workers.
+        return DomainError, (self.quantity, self.value, self.low, self.high, self.unit)
+
 
 @dataclass(frozen=True)
 class Range:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -17,8 +17,6 @@ from ebbrin.core.ducts import Duct, drop_and_growth
 from ebbrin.core.media.coolants import (
     TABLE_LOW,
     Coolant,
-    Properties,
-    properties,
     properties_at,
     within_tables,
 )
@@ -31,7 +29,7 @@ BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; 
 FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 1e-5, 12, 80
 BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
 FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
-SIPHON_FALL, LEAST_BUOYANCY = 25.0, 1e-9  # K, common practice: 20 to 35 through the engine; Pa m³/s
+LEAST_BUOYANCY = 1e-9  # Pa
 SPRING_LEAK = 0.003  # choice: share of the opening that a shut spring bypass lets through
 LIFT_TOLERANCE = 1e-8
 
@@ -217,43 +215,38 @@ class Flows(NamedTuple):
 
 
 class Buoyancy(NamedTuple):
-    """What drives the coolant where there is no pump, (...) arrays or numbers: pressure times flow [Pa m³/s], and the
-    most that the pressure can be, with the cold leg as cold as the air [Pa]."""
+    """What drives the coolant where there is no pump, numbers: height of the core's middle over the jacket's [m]; density
+    [kg/m³] and temperature [K] of the hot leg; how far the cold leg falls below it, times the flow [K m³/s]; and the
+    coldest that it can be, as cold as the air [K]."""
 
-    by_flow: Numbers
-    most: Numbers
+    height: float
+    density: float
+    hot: float
+    falls: float
+    coldest: float
 
 
-@both
-def _buoyant(
-    height: Numbers, fluid: Numbers, below: Numbers, hot: Numbers, cold: Numbers, heat: Numbers, air: Numbers
+@compiled
+def buoyancy_at(
+    loop: Numbers, fluid: Numbers, top_hose: float, heat: float, air_temperature: float
 ) -> Buoyancy:
-    """As ``buoyant`` of a ``height`` [m], from the properties of the hot leg and ``below`` it, at ``cold`` [K]."""
-    lighter = (
-        np.maximum((below.density - fluid.density) / np.maximum(hot - cold, 1e-6), 0.0) * GRAVITY * height
-    )
-    per_flow = heat / (fluid.density * fluid.heat_capacity)
-    return Buoyancy(lighter * per_flow, lighter * np.maximum(hot - air, 0.0))
+    """What rises where there is no pump and the radiator takes out ``heat`` [W]; of no height where there is one."""
+    falls = max(heat, 0.0) / (fluid.density * fluid.heat_capacity)
+    coldest = max(min(air_temperature, top_hose), TABLE_LOW)
+    return Buoyancy(loop.siphon, fluid.density, top_hose, falls, coldest)
 
 
-def buoyant(
-    circuit: Circuit, coolant: Coolant, top_hose: ArrayLike, heat: ArrayLike, air_temperature: ArrayLike
-) -> Buoyancy | None:
-    """(ρ_cold - ρ_hot) g H, the cold leg being as much colder as ``heat`` [W] makes the flow; None where every system
-    has a pump; broadcasts.
+@compiled
+def lift_pressure(rises: Buoyancy, column: Numbers, flow: float) -> float:
+    """(ρ_cold - ρ_hot) g H [Pa] at a ``flow`` [m³/s] above 0, never nothing so that its logarithm exists.
 
     References
     ----------
-    white-fluid-mechanics, ch. 2 (hydrostatics); density taken as straight over SIPHON_FALL below the top hose [K].
+    white-fluid-mechanics, ch. 2 (hydrostatics).
     """
-    if not np.any(circuit.pump.siphon > 0.0):
-        return None
-    hot = np.asarray(top_hose)
-    cold = np.maximum(hot - SIPHON_FALL, TABLE_LOW)
-    fluid, below = properties(coolant, hot), properties(coolant, cold)
-    return _buoyant(
-        circuit.pump.siphon, fluid, below, hot, cold, np.asarray(heat), np.asarray(air_temperature)
-    )
+    cold = max(rises.hot - rises.falls / flow, rises.coldest)
+    heavier = properties_at(column, cold).density - rises.density
+    return max(heavier * GRAVITY * rises.height, LEAST_BUOYANCY)
 
 
 @compiled
@@ -285,6 +278,7 @@ def _lost(tube: Duct, hose: Duct, flow: float) -> tuple[float, float]:
 def at_lift_at(
     loop: Numbers,
     tubes: Numbers,
+    column: Numbers,
     fluid: Numbers,
     lift: float,
     crank_speed: float,
@@ -307,12 +301,11 @@ def at_lift_at(
     fall = 0.0 if siphon else loop.shut_off / (loop.run_out * loop.run_out)
     shared = density * (loop.jacket_resistance + fall)
     valve = density * loop.thermostat_resistance / (opening * opening)
-    if siphon:
-        drives, ceiling = np.log(max(rises.by_flow, LEAST_BUOYANCY)), np.log(max(rises.most, LEAST_BUOYANCY))
+    if siphon:  # at next to no flow the cold leg is as cold as the air, and nothing drives more
+        drives = np.log(lift_pressure(rises, column, 1e-300))
     else:
         drives = np.log(loop.shut_off * density * ratio * ratio)
-        ceiling = drives
-    most = 0.5 * (ceiling - np.log(shared + valve))
+    most = 0.5 * (drives - np.log(shared + valve))
     spring = loop.bypass_kind == BYPASS_SPRING
     high, low = most + 1e-9, most - 40.0
     y = np.log(near) if near > 0.0 else most
@@ -339,9 +332,9 @@ def at_lift_at(
         slope = (2.0 * pumped * grows / total + drop * steep) / lost
         driven = drives
         if siphon:
-            driven = min(drives - y, ceiling)
-            if drives - y < ceiling:
-                slope += 1.0
+            driven = np.log(lift_pressure(rises, column, flow))
+            if rises.hot - rises.falls / flow > rises.coldest:
+                slope += 1.0  # as if density were straight in temperature; that it is not costs a pass or two
         off = np.log(lost) - driven
         step = y - off / slope
         if bracketed:
@@ -362,22 +355,11 @@ def at_lift_at(
     bypass, heater, _, _ = _branches(loop, gate, root_density, drop)
     total = flow + bypass + heater
     if siphon:
-        rise = min(max(rises.by_flow, LEAST_BUOYANCY) / max(flow, 1e-12), max(rises.most, LEAST_BUOYANCY))
+        rise = lift_pressure(rises, column, flow)
     else:
         rise = pumps.pressure_rise(loop, total, ratio, fluid.density)
     rho = fluid.density
     return Flows(flow, flow * rho, bypass * rho, heater * rho, lift, opening, rise, drop, in_tubes, in_hoses)
-
-
-@compiled
-def buoyancy_at(
-    loop: Numbers, column: Numbers, fluid: Numbers, top_hose: float, heat: float, air: float
-) -> Buoyancy:
-    """As ``buoyant``, numbers; none where there is a pump."""
-    if loop.siphon <= 0.0:
-        return Buoyancy(0.0, 0.0)
-    cold = max(top_hose - SIPHON_FALL, TABLE_LOW)
-    return _buoyant(loop.siphon, fluid, properties_at(column, cold), top_hose, cold, heat, air)
 
 
 @compiled
@@ -402,13 +384,13 @@ def solve_at(
 ) -> Flows:
     """Flow with the thermostat where its bulb puts it, as ``solve``, numbers; ``near`` is 0 where none is known."""
     fluid = properties_at(column, top_hose)
-    rises = buoyancy_at(loop, column, fluid, top_hose, heat, air_temperature)
+    rises = buoyancy_at(loop, fluid, top_hose, heat, air_temperature)
     if loop.at_inlet < 0.5:
-        return at_lift_at(loop, tubes, fluid, valve_lift(loop, top_hose), crank_speed, near, rises)
+        return at_lift_at(loop, tubes, column, fluid, valve_lift(loop, top_hose), crank_speed, near, rises)
     cp = fluid.heat_capacity
     a, b = 0.0, 1.0
-    at_a = at_lift_at(loop, tubes, fluid, a, crank_speed, near, rises)
-    at_b = at_lift_at(loop, tubes, fluid, b, crank_speed, near, rises)
+    at_a = at_lift_at(loop, tubes, column, fluid, a, crank_speed, near, rises)
+    at_b = at_lift_at(loop, tubes, column, fluid, b, crank_speed, near, rises)
     fa = _gap(a, at_a, loop, cp, top_hose, heat, air_temperature)
     fb = _gap(b, at_b, loop, cp, top_hose, heat, air_temperature)
     if (fa > 0.0) == (fb > 0.0):
@@ -417,7 +399,7 @@ def solve_at(
     share = first_share(fa, fb)
     for _ in range(MAX_STEPS):
         x = a + share * (b - a)
-        at_x = at_lift_at(loop, tubes, fluid, x, crank_speed, at_a.volume_flow, rises)
+        at_x = at_lift_at(loop, tubes, column, fluid, x, crank_speed, at_a.volume_flow, rises)
         fx = _gap(x, at_x, loop, cp, top_hose, heat, air_temperature)
         if (fx > 0.0) == (fa > 0.0):
             c, fc = a, fa
@@ -432,40 +414,58 @@ def solve_at(
 
 
 @compiled
-def _at_lifts(loops, tubes, which, fluids, lift, crank_speed, near, by_flow, most, out):  # type: ignore[no-untyped-def]
-    """``at_lift_at`` for every element."""
+def _at_lifts(loops, tubes, columns, column_of, which, temperature, lift, crank_speed, heat, air, out):  # type: ignore[no-untyped-def]
+    """``at_lift_at`` for every element, whose candidate is ``which``."""
     for e in range(len(which)):
-        loop, tube = loops[which[e]], tubes[which[e]]
-        fluid = Properties(fluids[0, e], fluids[1, e], fluids[2, e], fluids[3, e])
-        rises = Buoyancy(by_flow[e], most[e])
-        found = at_lift_at(loop, tube, fluid, lift[e], crank_speed[e], near[e], rises)
+        c = which[e]
+        column = columns[column_of[c]]
+        fluid = properties_at(column, temperature[e])
+        rises = buoyancy_at(loops[c], fluid, temperature[e], heat[e], air[e])
+        found = at_lift_at(loops[c], tubes[c], column, fluid, lift[e], crank_speed[e], 0.0, rises)
         for k in range(len(found)):
             out[e, k] = found[k]
+
+
+def _over(
+    kernel: Any, circuit: Circuit, tubes: Tubes, coolant: Coolant, values: tuple[Any, ...]
+) -> CoolantFlow:
+    """Ask a ``kernel`` for every element of the ``values``, the first of which are temperatures [K]."""
+    within_tables(coolant, np.asarray(values[0]))
+    lead = np.broadcast_shapes(lead_of(circuit), lead_of(coolant), *(np.shape(v) for v in tubes))
+    shape = np.broadcast_shapes(lead, *(np.shape(v) for v in values))
+    spread = [flat(v, shape) for v in values]
+    out = np.empty((spread[0].size, len(Flows._fields)))
+    columns, column_of = coolant.columns
+    column_of = np.broadcast_to(column_of.reshape(lead_of(coolant)), lead).reshape(-1)
+    candidates = rows(lead, circuit.numbers), rows(lead, tubes), columns, column_of
+    kernel(*candidates, places(lead, shape), *spread, out)
+    return CoolantFlow.of(out, shape)
 
 
 def at_lift(
     circuit: Circuit,
     tubes: Tubes,
-    fluid: Properties,
-    lift: FloatArray,
+    coolant: Coolant,
+    temperature: ArrayLike,
+    lift: ArrayLike,
     crank_speed: ArrayLike,
-    near: FloatArray | None = None,
-    buoyancy: Buoyancy | None = None,
+    heat: ArrayLike = 0.0,
+    air_temperature: ArrayLike = 0.0,
 ) -> CoolantFlow:
-    """Flow with the thermostat at ``lift`` [-]; broadcasts. ``near`` is a radiator flow to start from; ``buoyancy``
-    drives it where there is no pump."""
-    rises = buoyancy or Buoyancy(np.asarray(0.0), np.asarray(0.0))
-    start = np.asarray(0.0) if near is None else near
-    lead = np.broadcast_shapes(lead_of(circuit), *(np.shape(v) for v in tubes))
-    values = (*fluid, lift, crank_speed, start, *rises)
-    shape = np.broadcast_shapes(lead, *(np.shape(v) for v in values))
-    spread = [flat(v, shape) for v in values]
-    out = np.empty((spread[0].size, len(Flows._fields)))
-    which = places(lead, shape)
-    _at_lifts(
-        *[rows(lead, circuit.numbers), rows(lead, tubes), which, np.stack(spread[:4]), *spread[4:], out]
-    )
-    return CoolantFlow.of(out, shape)
+    """Flow of coolant of a ``temperature`` [K] with the thermostat at ``lift`` [-]; broadcasts.
+
+    Parameters
+    ----------
+    heat, air_temperature : heat that the radiator takes out [W] and air around it [K]: what drives the coolant where
+        there is no pump, next to nothing without heat.
+
+    Raises
+    ------
+    DomainError
+        If a temperature lies outside the coolant's tables.
+    """
+    values = temperature, lift, crank_speed, heat, air_temperature
+    return _over(_at_lifts, circuit, tubes, coolant, values)
 
 
 @compiled
@@ -504,15 +504,6 @@ def solve(
     DomainError
         If a temperature lies outside the coolant's tables.
     """
-    within_tables(coolant, np.asarray(top_hose))
-    lead = np.broadcast_shapes(lead_of(circuit), lead_of(coolant), *(np.shape(v) for v in tubes))
     start = np.asarray(0.0) if near is None else near
-    values = (top_hose, crank_speed, heat, air_temperature, start)
-    shape = np.broadcast_shapes(lead, *(np.shape(v) for v in values))
-    spread = [flat(v, shape) for v in values]
-    out = np.empty((spread[0].size, len(Flows._fields)))
-    columns, column_of = coolant.columns
-    column_of = np.broadcast_to(column_of.reshape(lead_of(coolant)), lead).reshape(-1)
-    candidates = rows(lead, circuit.numbers), rows(lead, tubes), columns, column_of
-    _solve_all(*[*candidates, places(lead, shape), *spread, out])
-    return CoolantFlow.of(out, shape)
+    values = top_hose, crank_speed, heat, air_temperature, start
+    return _over(_solve_all, circuit, tubes, coolant, values)

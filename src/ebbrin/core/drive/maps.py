@@ -100,9 +100,8 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     fluid = properties(system.coolant, T)
     shape = (len(TEMPERATURES), len(LIFTS), np.size(at.ambient))
     # Without a pump what rises is taken for the heat of the place, the fan at full.
-    rises = circuit.buoyant(system.circuit, system.coolant, T, heat.total[-1], at.ambient)
     flow = circuit.at_lift(
-        system.circuit, system.tubes, fluid, np.broadcast_to(lifts, shape), at.crank_speed, buoyancy=rises
+        system.circuit, system.tubes, system.coolant, T, lifts, at.crank_speed, heat.total[-1], at.ambient
     )
     heater = heater_heat(system, at, at.ambient + 1.0, flow, fluid.heat_capacity)
     # Where the coolant is colder than the air, the core's films are taken as just above it.

@@ -19,6 +19,7 @@ ENGINE_SHARE = 0.405  # choice: share of the coolant that stands in the engine; 
 BETWEEN = 0.5 * (ALUMINIUM_CONDUCTIVITY + COPPER_BRASS_CONDUCTIVITY)
 METAL_LEAD = 50.0  # choice: how much hotter the metal is than the coolant at rated power, K
 STILL_SHARE = 0.08  # choice: share of that conductance that is left when the coolant stands
+FULL_FLOW_AT, ROOM = 363.15, 293.15  # K; coolant and air at which the full flow is found
 FILLED_AT = 293.15  # choice: temperature at which the system is filled to the brim, K
 BLOCK_LOSS = (
     8.0  # choice: heat that a standing engine loses to the air, W/K; running, it is in the school's figure
@@ -71,7 +72,7 @@ class Plant:
 
 def plant_of(system: System) -> Plant:
     """Stores and controls of one system (fields of shape ())."""
-    fluid = properties(system.coolant, np.asarray(363.15))
+    fluid = properties(system.coolant, np.asarray(FULL_FLOW_AT))
     core = system.core
     material = "copper_brass" if float(core.conductivity) > BETWEEN else "aluminium"
     core_volume = float(core.width * core.height * core.depth)
@@ -81,7 +82,7 @@ def plant_of(system: System) -> Plant:
     schools = engines.schools(engine, engine.rated_power, engine.rated_speed)
     rated = float(schools.heat[int(engine.school)])
     flow = circuit.at_lift(
-        system.circuit, system.tubes, fluid, np.asarray(1.0), np.asarray(engine.rated_speed)
+        system.circuit, system.tubes, system.coolant, FULL_FLOW_AT, 1.0, engine.rated_speed, rated, ROOM
     )
     switch, valve = system.fan_switch, system.circuit.thermostat
     # A driven fan has no switch: it turns whenever the engine does.

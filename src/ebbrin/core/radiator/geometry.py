@@ -73,7 +73,7 @@ class Core:
         require("passes", self.passes, 1.0, 6.0, "-")
         require("gap between fins", self.fin_pitch - self.fin_thickness, 1e-5, 0.1, "m")
         require("bore of the tubes", self.tube_inner[1] - 2.0 * self.scale, 2e-4, 0.1, "m")
-        require("inner width of the tubes", self.tube_inner[0], 1e-3, 1.0, "m")
+        require("inner width of the tubes", self.tube_inner[0], 2e-4, 1.0, "m")
         return self
 
     @cached_property

@@ -145,8 +145,8 @@ def assess(
     DomainError
         If a part or a case lies outside what is possible.
     """
-    cases = cases.checked()
-    names, others = applicable(system.checked()) if with_levers else ((), [])
+    system, cases = system.checked(), cases.checked()
+    names, others = applicable(system) if with_levers else ((), [])
     shape = (len(others) + 1, np.size(cases.ambient)) if others else (np.size(cases.ambient),)
     solved = _solve(stack([system, *others]), cases, shape)
     base = candidate(solved, 0) if others else solved
@@ -232,9 +232,9 @@ def pumped(system: System, cases: Cases) -> float:
     tank."""
     if not bool(system.cap.on_suction_side):
         return 0.0
-    circuit_, fluid = system.circuit, properties(system.coolant, system.circuit.thermostat.fully_open)
-    fastest = np.max(cases.crank_speed)
-    found = circuit.at_lift(circuit_, system.tubes, fluid, np.asarray(1.0), fastest)
+    circuit_, T = system.circuit, system.circuit.thermostat.fully_open
+    fluid, fastest = properties(system.coolant, T), np.max(cases.crank_speed)
+    found = circuit.at_lift(circuit_, system.tubes, system.coolant, T, 1.0, fastest)
     total = found.total_mass / fluid.density
     jacket = circuit_.jacket_resistance * fluid.density / 1000.0 * total**2
     return max(float(found.pump_rise - jacket), 0.0)

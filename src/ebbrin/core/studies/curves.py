@@ -9,14 +9,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ebbrin.core.airpath.fan import FULL
-from ebbrin.core.base import ArrayLike, FloatArray, require
+from ebbrin.core.base import GRAVITY, ArrayLike, FloatArray, require
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
-from ebbrin.core.media.coolants import properties
+from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.records import changed
 from ebbrin.core.system.balance import Gains, coolant_at, shed, shed_with_air
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import Settled
+
+LEAST_FALL = 10.0  # choice: where the line of what buoyancy gives ends, K
 
 
 def _factors(factors: ArrayLike, on: Settled) -> FloatArray:
@@ -101,14 +103,24 @@ class Line:
     pressure: FloatArray
 
 
-def pump_line(system: System, cases: Cases, top_hose: FloatArray, shares: ArrayLike) -> Line:
-    """Pressure that the pump gives at the cases' engine speed, at ``shares`` (n,) [-] of the flow that it
-    gives against nothing."""
-    pump, density = system.circuit.pump, properties(system.coolant, top_hose).density
-    ratio = pumps.speed_ratio(pump, cases.crank_speed)
+def pump_line(
+    system: System, cases: Cases, top_hose: FloatArray, heat: FloatArray, shares: ArrayLike
+) -> Line:
+    """Pressure that drives the coolant at ``shares`` (n,) [-] of a largest flow: by the pump at the cases' engine speed, up
+    to what it gives against nothing; without one by the buoyancy of what ``heat`` [W] brings, up to the flow that it warms
+    by LEAST_FALL."""
+    pump, fluid = system.circuit.pump, properties(system.coolant, top_hose)
     share = np.asarray(shares, np.float64).reshape(-1, *(1 for _ in top_hose.shape))
+    if float(pump.siphon) > 0.0:
+        per_kelvin = heat / (fluid.density * fluid.heat_capacity)
+        flow = np.asarray(share * per_kelvin / LEAST_FALL)
+        fall = np.divide(per_kelvin, flow, out=np.full(flow.shape, np.inf), where=flow > 0.0)
+        cold = np.maximum(np.maximum(top_hose - fall, np.minimum(cases.ambient, top_hose)), TABLE_LOW)
+        heavier = properties(system.coolant, cold).density - fluid.density
+        return Line(flow, np.asarray(heavier * GRAVITY * pump.siphon))
+    ratio = pumps.speed_ratio(pump, cases.crank_speed)
     flow = np.asarray(share * pump.run_out * ratio)
-    return Line(flow, pumps.pressure_rise(pump, flow, ratio, density))
+    return Line(flow, pumps.pressure_rise(pump, flow, ratio, fluid.density))
 
 
 def at_crank_speed(cases: Cases, speed: float) -> Cases:
@@ -117,14 +129,23 @@ def at_crank_speed(cases: Cases, speed: float) -> Cases:
 
 
 def resistance_line(
-    system: System, cases: Cases, top_hose: FloatArray, lift: float, factors: ArrayLike
+    system: System, cases: Cases, top_hose: FloatArray, heat: FloatArray, lift: float, factors: ArrayLike
 ) -> Line:
     """Pressure that engine, radiator, bypass and heater take with the thermostat at ``lift`` [-]: where it
-    meets the pump at ``factors`` (n,) times the cases' engine speed; an electric pump's own speed."""
+    meets the pump at ``factors`` (n,) times the cases' engine speed; an electric pump's own speed; without a pump where
+    it meets the buoyancy of ``heat`` [W] times their third power, which goes as the flow's."""
     factor = np.asarray(factors, np.float64).reshape(-1, *(1 for _ in top_hose.shape))
     fluid = properties(system.coolant, top_hose)
     pump = system.circuit.pump
     turning = replace(system.circuit, pump=replace(pump, electric_speed=pump.electric_speed * factor))
-    at = np.broadcast_to(np.float64(lift), np.broadcast_shapes(factor.shape, top_hose.shape))
-    found = circuit.at_lift(turning, system.tubes, fluid, at, cases.crank_speed * factor)
+    found = circuit.at_lift(
+        turning,
+        system.tubes,
+        system.coolant,
+        top_hose,
+        lift,
+        cases.crank_speed * factor,
+        heat * factor**3,
+        cases.ambient,
+    )
     return Line(found.total_mass / fluid.density, found.pump_rise)

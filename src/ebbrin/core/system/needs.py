@@ -75,8 +75,8 @@ def _lay_base(parts, case, packed, c, stage, T, lift, point, laid, s, near):  # 
     column = packed.columns[packed.column_of[c]]
     if lift >= 0.0:
         fluid = properties_at(column, T)
-        rises = circuit.buoyancy_at(loop, column, fluid, T, total, case.ambient)
-        flows = circuit.at_lift_at(loop, parts.tubes, fluid, lift, case.crank_speed, 0.0, rises)
+        rises = circuit.buoyancy_at(loop, fluid, T, total, case.ambient)
+        flows = circuit.at_lift_at(loop, parts.tubes, column, fluid, lift, case.crank_speed, 0.0, rises)
     else:
         flows = circuit.solve_at(loop, parts.tubes, column, T, case.crank_speed, total, case.ambient, 0.0)
     _, wanted, _ = balanced_at(

@@ -36,6 +36,7 @@ from ebbrin.core.system.parts import Cases, System
 HEAT_RESIDUAL, CLOSES, PLACE_TOLERANCE = 4e-7, 9e-7, 1e-10
 MOST_REFINEMENTS = 5  # after which a look's air is balanced as for an answer
 LEAST_RISE = 1e-6  # K; what stands in for none over the ambient
+LOWER_LOOKS = 4  # between the thermostat's opening and the ambient
 ROUGH, FINE = 1e-3, 0.05
 """A look's air is balanced to ROUGH at first, and on until its pressures lie no further apart than FINE times what is
 looked for is away from nothing."""
@@ -144,11 +145,13 @@ def settle_at(
     near: bool,
     above: float,
     at_above: float,
+    under: float,
 ) -> tuple[float, float, tuple[float, float, float, float], Flows, Gone]:
     """Top hose [K] at which what is shed is what is sent with the fan held at a ``stage``; by how much they differ there
     (by logarithms [-], inf where nothing balances below the end of the tables); heat demand, coolant flow and what is
     shed; the air is left in ``s``, ``near`` where another balance of the candidate stands there to begin with.
-    ``at_above`` is that difference, above nothing, at a temperature ``above`` [K], 0 where none is known."""
+    ``at_above`` is that difference, above nothing, at a temperature ``above`` [K], 0 where none is known. ``under``, where
+    it is not 0, is a temperature at which more is shed than sent: the balance beneath it is looked for."""
     meets = meets_at(parts, case, stage)
     sent = full_demand_at(parts, case, stage)
     total = sent[0] + sent[1]
@@ -156,18 +159,31 @@ def settle_at(
     opens = min(max(loop.opens, low), high)
     full = min(max(loop.opens + loop.span, low), high)
     # Two looks say whether the answer lies beyond the open thermostat, within its opening or below.
-    at_full, _, flows, there = share_at(parts, case, packed, c, meets, total, full, 0.0, s, near, ROUGH, FINE)
+    T = under if under > 0.0 else full
+    at_full, _, flows, there = share_at(parts, case, packed, c, meets, total, T, 0.0, s, near, ROUGH, FINE)
     airpath.keep(s)
-    T_before, flow_before = full, flows.volume_flow
-    hot = at_full <= 0.0
-    T, fx = high if hot else opens, 0.0
+    T_before, flow_before = T, flows.volume_flow
+    hot, fx = under <= 0.0 and at_full <= 0.0, at_full
     if hot and full < above:
         T, fx = above, at_above
-    else:
+    elif under <= 0.0:
+        T = high if hot else opens
         fx, _, flows, there = share_at(
             parts, case, packed, c, meets, total, T, flows.volume_flow, s, True, ROUGH, FINE
         )
     exists = not hot or fx >= 0.0
+    if not exists and parts.fan.clutch > 0.5:
+        # A clutch's fan may ask for more heat than it carries off. A warming engine is then held below where it takes hold.
+        for n in range(LOWER_LOOKS):
+            T = opens - n / LOWER_LOOKS * (opens - low)
+            fx, _, flows, there = share_at(
+                parts, case, packed, c, meets, total, T, flows.volume_flow, s, True, ROUGH, FINE
+            )
+            if fx > 0.0:
+                hot, exists = False, True
+                break
+        if not exists:
+            T = high
     opening = not hot and fx <= 0.0
     # The scale on which the logarithm of the heat is all but straight: that of the valve's opening, or of the rise.
     if opening:
@@ -176,7 +192,7 @@ def settle_at(
         a, b, fa, fb = np.log(max(full - low, LEAST_RISE)), np.log(max(T - low, LEAST_RISE)), at_full, fx
     else:
         # Below opening heat is all but proportional to the rise over ambient: so is what is not looked at.
-        a, b = np.log(max(opens - low, LEAST_RISE)), np.log(LEAST_RISE)
+        a, b = np.log(max(T - low, LEAST_RISE)), np.log(LEAST_RISE)
         fa, fb = fx, fx + (b - a)
     last = fx
     if hot and full < above:
@@ -223,7 +239,7 @@ def _settles(packed, cases, which, case, stage, top, off, heat, coolant, room, f
         c = which[e]
         parts, at, k = parts_of(packed, c), case_of(cases, case[e]), int(stage[e])
         airpath.lay(s, packed.faces[c])
-        top[e], off[e], heat[e], flows, there = settle_at(parts, at, packed, c, k, s, False, 0.0, 0.0)
+        top[e], off[e], heat[e], flows, there = settle_at(parts, at, packed, c, k, s, False, 0.0, 0.0, 0.0)
         for n in range(len(flows)):
             coolant[e, n] = flows[n]
         store(room, e, there, air.density_at(at.ambient, at.pressure), s)

@@ -200,8 +200,8 @@ def _with_lift(
     for n in range(MAX_STEPS + 2):
         x = a if n == 0 else (b if n == 1 else a + share * (b - a))
         fluid = properties_at(column, x)
-        rises = circuit.buoyancy_at(loop, column, fluid, x, total, case.ambient)
-        flows = circuit.at_lift_at(loop, parts.tubes, fluid, lift, case.crank_speed, 0.0, rises)
+        rises = circuit.buoyancy_at(loop, fluid, x, total, case.ambient)
+        flows = circuit.at_lift_at(loop, parts.tubes, column, fluid, lift, case.crank_speed, 0.0, rises)
         fx, _, _ = balanced_at(
             parts, case, packed, c, meets, total, flows, x, s, n > 0, PRESSURE_RESIDUAL, np.inf
         )
@@ -233,7 +233,8 @@ def steady_at(
     left in ``s``; ``other`` is room of the same kind.
 
     The fan stands at the lowest stage whose balance lies below the next one's on-point; if that also lies below its
-    own off-point, the fan alternates between it and the one beneath. Once started, it runs on down to its off-point.
+    own off-point, the fan alternates between it and the one beneath, unless that one holds by itself. Once started, it
+    runs on down to its off-point.
     """
     fan, marks = parts.fan, parts.marks
     density = air.density_at(case.ambient, case.pressure)
@@ -257,7 +258,7 @@ def steady_at(
     switched = not (by_belt or has_none or (is_kept and k <= 1))
     on = starts_at(marks, k - 1) if switched and k > 0 else -np.inf
     off = stops_at(marks, k) if switched and k > 0 else -np.inf
-    top, left, sent, flows, there = settle_at(parts, case, packed, c, stage, s, looked, above, at_above)
+    top, left, sent, flows, there = settle_at(parts, case, packed, c, stage, s, looked, above, at_above, 0.0)
     now = Held(sent[0], sent[1], flows, there, _volume_flow(s, density))
     settles = np.isfinite(left)
     cycles = settles and top < off
@@ -270,7 +271,7 @@ def steady_at(
         other[:] = s
         higher, at = stage_of(fan, k + 1), max(stop, case.ambient)
         if _over(parts, case, packed, c, higher, at, other, True) <= 0.0:
-            hotter, left, _, _, _ = settle_at(parts, case, packed, c, higher, other, True, 0.0, 0.0)
+            hotter, left, _, _, _ = settle_at(parts, case, packed, c, higher, other, True, 0.0, 0.0, 0.0)
             runs_on = np.isfinite(left) and hotter > stop
     duty = 0.0 if k == 0 else 1.0
     if cycles:
@@ -280,6 +281,15 @@ def steady_at(
     resting = now
     if cycles:
         resting = held_at(parts, case, packed, c, stage_of(fan, k - 1), settled, s, True)
+    if cycles and resting.there.heat > resting.engine + resting.gearbox:
+        # There is a balance at rest beneath, beside the one above the on-point: once there, the fan does not start again.
+        k, cycles = k - 1, False
+        stage, duty = stage_of(fan, k), 0.0 if k == 0 else 1.0
+        on = starts_at(marks, k - 1) if k > 0 else -np.inf
+        top, left, sent, flows, there = settle_at(parts, case, packed, c, stage, s, True, 0.0, 0.0, settled)
+        now = Held(sent[0], sent[1], flows, there, _volume_flow(s, density))
+        hunts = abs(left) > CLOSES
+        exists, settled, hotter = not hunts, top, max(top, hotter)
     if cycles or not settles:
         now = held_at(parts, case, packed, c, stage, settled, s, True)
     engine, gearbox, gone, air_flow = now.engine, now.gearbox, now.there.heat, now.air_flow

@@ -162,9 +162,13 @@ def flow_lines(build: Build, variant_id: str, case_id: str) -> result.FlowLines:
     speed = cases.crank_speed[0] if belt else system.circuit.pump.electric_speed
     return result.FlowLines(
         case_id=case_id,
-        pump=from_core.flow_points(core.pump_line(system, cases, hot, np.linspace(0.0, 1.0, STEPS))),
-        wide_open=from_core.flow_points(core.resistance_line(system, cases, hot, 1.0, factors)),
-        shut=from_core.flow_points(core.resistance_line(system, cases, hot, 0.0, factors)),
+        pump=from_core.flow_points(
+            core.pump_line(system, cases, hot, state.heat_in, np.linspace(0.0, 1.0, STEPS))
+        ),
+        wide_open=from_core.flow_points(
+            core.resistance_line(system, cases, hot, state.heat_in, 1.0, factors)
+        ),
+        shut=from_core.flow_points(core.resistance_line(system, cases, hot, state.heat_in, 0.0, factors)),
         now=from_core.working_point(speed, (flow.total_mass / density)[0], flow.pump_rise[0]),
         cavitates=cavitates,
     )

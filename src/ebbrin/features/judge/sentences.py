@@ -7,7 +7,11 @@ from ebbrin.ground.words import Text, airflow, chance, difference, duration, pow
 
 WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
 WORTH_A_RANGE = 1.0  # K between two ends that are told apart
-JUST_SHORT = 1.02  # how many times what a case gets it must need to be told both figures
+JUST_SHORT, LITTLE = (
+    1.02,
+    1.1,
+)  # how many times what a case gets it must need to be told so, and to be told both figures
+ALIKE = 0.002  # m³/s; figures so near to each other may be written alike
 
 
 def case_sentence(case: CaseResult) -> Text:
@@ -152,4 +156,6 @@ def _short_of_air(case: CaseResult) -> Text:
         return [*much, " would bring it to its limit; none alone makes it hold."]
     if needed <= JUST_SHORT * gets:
         return ["A little more air would help most."]
+    if needed <= LITTLE * gets or needed - gets < ALIKE:
+        return ["Short of air: ", share(needed / gets - 1.0), " more would do."]
     return ["Short of air: needs ", airflow(needed), ", gets ", airflow(gets), "."]

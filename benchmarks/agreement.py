@@ -45,7 +45,9 @@ def compared(seed: int) -> list[tuple[int, float, float]]:
     if left_out:
         return []
     found = []
-    for on, stage in ((True, FULL), (False, OFF)):
+    # A belt drives its fan always.
+    stages = ((True, FULL),) if bool(system.air.fan.mechanical) else ((True, FULL), (False, OFF))
+    for on, stage in stages:
         ours = settle(system, cases, stage)
         for i in range(len(cases.ambient)):
             try:

@@ -2,7 +2,7 @@
 
 CoolProp for media, ht for effectiveness, scipy.optimize.brentq for every balance, no tables, no arrays, and
 nothing taken from ebbrin's own formulas: only the numbers of a System are read. It is the oracle of the tests
-(agreement within 0.5 %) and what the benchmarks are compared with. Left out: staged fans, inlet thermostats,
+(agreement within 0.02 K) and what the benchmarks are compared with. Left out: staged fans, inlet thermostats,
 waterless coolant, timed cases. Its air path was written anew from the page of the computation alone, before the
 product's was looked at: the one before had been written by someone who had read the product's, and made its mistake.
 """
@@ -305,9 +305,6 @@ def heat_per_kelvin(k: Any, UA: float, C_air: float, C: float) -> float:
         passed = one(UA / n, C_air / n, C) * hot
         heat, hot = heat + passed, hot - passed / C
     return heat
-
-
-# Air path
 
 
 # Air path

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pickle
 from dataclasses import fields, replace
 from typing import Any
 
@@ -18,10 +19,11 @@ from ebbrin.core.studies import assess as assessment
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import FAILS, HOLDS, TIGHT
 from ebbrin.core.system import inlet
-from ebbrin.core.system.balance import coolant_at, full_demand, shed
+from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
 from ebbrin.core.system.parts import Cases
 from ebbrin.core.system.settle import settle
 from oracles.builds import edited, linnet, part, plain_build, to_core
+from oracles.made import made
 from oracles.parts import WATER
 
 
@@ -506,3 +508,54 @@ def test_no_case_without_a_timed_one_changes_by_its_company() -> None:
     alone, beside = judged(edited(linnet(), cases__1__kind="steady")), judged(linnet())
     for i in (0, 2, 3):
         assert alone.margin[i] == pytest.approx(beside.margin[i], abs=1e-6)
+
+
+def closes(a: assessment.Assessment, i: int) -> bool:
+    """Whether what is shed is what is sent, to a millionth."""
+    return bool(abs(a.state.heat_shed[i] / a.state.heat_in[i] - 1.0) <= 1e-6)
+
+
+def test_a_clutch_that_costs_more_than_it_cools_is_held_where_it_has_not_taken_hold() -> None:
+    # Its fan takes so much power at 900 rpm that beyond 100 °C more heat comes in than the air carries off; a warming
+    # engine settles long before.
+    build = made(10234)
+    assert build is not None
+    a, system, cases = judged(build), *to_core(build)
+    top = a.state.top_hose[1]
+    assert a.state.exists[1]
+    assert top < 333.15
+    assert closes(a, 1)
+    hot = np.full(3, 413.0)
+    full = full_demand(system, cases, fans.FULL).total
+    there = shed(system, cases, fans.FULL, hot, coolant_at(system, cases, hot, full), full)
+    assert there.heat[1] < demand(system, cases, there.air.fan_ratio).total[1]
+
+
+def test_a_fan_that_need_not_start_again_rests() -> None:
+    # Coolant that rises by itself past an inlet thermostat: at rest it balances at 68 °C and, the heater starved, again at
+    # 109, past the on-point. Once the fan has cooled it to 75 °C it falls on to the lower one.
+    build = made(12830)
+    assert build is not None
+    system, cases = to_core(build)
+    late = changed(system, "fan_switch.off", np.asarray(348.15))
+    a = assess(late, cases)
+    assert not a.state.cycles[0]
+    assert a.state.duty[0] == 0.0
+    assert 340.0 < a.state.top_hose[0] < 343.0
+    assert closes(a, 0)
+    assert settle(late, cases, fans.OFF).top_hose[0] > 375.15
+
+
+def test_parts_are_refused_without_levers_too() -> None:
+    system, cases = to_core(plain_build())
+    thick = changed(system, "core.tube_wall", np.asarray(0.9e-3))
+    for with_levers in (True, False):
+        with pytest.raises(DomainError, match="bore of the tubes"):
+            assess(thick, cases, with_levers)
+
+
+def test_a_refusal_comes_out_of_another_process_whole() -> None:
+    refusal = pickle.loads(pickle.dumps(DomainError("bore of the tubes", 0.0, 2e-4, 0.1, "m")))
+    assert isinstance(refusal, DomainError)
+    assert (refusal.quantity, refusal.low, refusal.unit) == ("bore of the tubes", 2e-4, "m")
+    assert str(refusal) == "bore of the tubes is 0 m; it must lie between 0.0002 and 0.1 m"

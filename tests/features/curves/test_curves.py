@@ -85,6 +85,35 @@ def test_pump_meets_its_resistance_at_the_flow_of_the_answer(build: Build, varia
             assert lines.cavitates.rpm == pytest.approx(answer.cavitation_rpm, rel=1e-3)
 
 
+def test_without_a_pump_the_rise_of_hot_coolant_meets_the_resistance_at_the_flow_of_the_answer() -> None:
+    build = part(
+        plain_build(speed_km_h=25, brake_power_kw=4, engine_rpm=1200),
+        engine__kind="side_valve",
+        engine__rated_power_kw=15,
+        engine__rated_rpm=1800,
+        circuit__pump_drive="none",
+        circuit__jacket_drop_kpa=0.5,
+        circuit__hose_bore_mm=55,
+        thermostat__opens_c=60,
+        thermostat__drop_kpa=0.5,
+        air__fan__kind="mechanical",
+        air__fan__engaged_share=1.0,
+        air__fan__disengaged_share=1.0,
+    )
+    answer = evaluate(build, levers=False).cases[0]
+    lines = flow_lines(build, "v", "one")
+    assert not lines.pumped
+    assert lines.cavitates is None
+    total = lines.now.flow_l_per_min
+    driven = [(p.flow_l_per_min, p.pressure_kpa) for p in lines.pump]
+    assert np.interp(total, *zip(*driven, strict=True)) == pytest.approx(answer.pump_rise_kpa, rel=0.01)
+    assert all(b[1] <= a[1] for a, b in pairwise(driven))
+    assert driven[-1][1] > 0.0
+    opened = [(p.flow_l_per_min, p.pressure_kpa) for p in lines.wide_open]
+    assert opened[-1][0] > opened[0][0] > 0.0
+    assert all(b[1] >= a[1] for a, b in pairwise(opened))
+
+
 def test_an_electric_pump_has_a_line_of_its_own_speed() -> None:
     build = part(plain_build(), circuit__pump_drive="electric", circuit__electric_rpm=4000)
     lines = flow_lines(build, "v", "one")

@@ -12,6 +12,7 @@ from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import GRAVITY, ArrayLike, FloatArray, require
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
+from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.records import changed
 from ebbrin.core.system.balance import Gains, coolant_at, shed, shed_with_air
@@ -104,20 +105,26 @@ class Line:
 
 
 def pump_line(
-    system: System, cases: Cases, top_hose: FloatArray, heat: FloatArray, shares: ArrayLike
+    system: System,
+    cases: Cases,
+    top_hose: FloatArray,
+    heat: FloatArray,
+    found: CoolantFlow,
+    shares: ArrayLike,
 ) -> Line:
     """Pressure that drives the coolant at ``shares`` (n,) [-] of a largest flow: by the pump at the cases' engine speed, up
     to what it gives against nothing; without one by the buoyancy of what ``heat`` [W] brings, up to the flow that it warms
-    by LEAST_FALL."""
+    by LEAST_FALL, bypass and heater taking the part that they take of the flow as it was ``found``."""
     pump, fluid = system.circuit.pump, properties(system.coolant, top_hose)
     share = np.asarray(shares, np.float64).reshape(-1, *(1 for _ in top_hose.shape))
     if float(pump.siphon) > 0.0:
         per_kelvin = heat / (fluid.density * fluid.heat_capacity)
-        flow = np.asarray(share * per_kelvin / LEAST_FALL)
-        fall = np.divide(per_kelvin, flow, out=np.full(flow.shape, np.inf), where=flow > 0.0)
+        cooled = np.asarray(share * per_kelvin / LEAST_FALL)
+        fall = np.divide(per_kelvin, cooled, out=np.full(cooled.shape, np.inf), where=cooled > 0.0)
         cold = np.maximum(np.maximum(top_hose - fall, np.minimum(cases.ambient, top_hose)), TABLE_LOW)
         heavier = properties(system.coolant, cold).density - fluid.density
-        return Line(flow, np.asarray(heavier * GRAVITY * pump.siphon))
+        whole = cooled * found.total_mass / found.mass_flow
+        return Line(np.asarray(whole), np.asarray(heavier * GRAVITY * pump.siphon))
     ratio = pumps.speed_ratio(pump, cases.crank_speed)
     flow = np.asarray(share * pump.run_out * ratio)
     return Line(flow, pumps.pressure_rise(pump, flow, ratio, fluid.density))

@@ -107,10 +107,11 @@ class WorkingPoint(Answer):
 
 
 class FlowLines(Answer):
-    """Pump and resistances of one case, coolant as hot as it gets there."""
+    """What drives the coolant, and resistances, of one case, coolant as hot as it gets there."""
 
     case_id: str
-    pump: list[FlowPoint]
+    pumped: bool = Field(description="False where there is no pump: what drives is that hot coolant rises.")
+    pump: list[FlowPoint] = Field(description="Pressure that drives it.")
     wide_open: list[FlowPoint] = Field(description="Resistance with the thermostat wide open.")
     shut: list[FlowPoint] = Field(description="Resistance with the thermostat shut.")
     now: WorkingPoint

@@ -159,11 +159,13 @@ def flow_lines(build: Build, variant_id: str, case_id: str) -> result.FlowLines:
         there = coolant_at(system, faster, hot, state.heat_in)
         cavitates = from_core.working_point(ends, (there.total_mass / density)[0], there.pump_rise[0])
     factors = np.linspace(0.05, 1.3, STEPS)
-    speed = cases.crank_speed[0] if belt else system.circuit.pump.electric_speed
+    pumped = float(system.circuit.pump.siphon) == 0.0
+    speed = cases.crank_speed[0] if belt or not pumped else system.circuit.pump.electric_speed
     return result.FlowLines(
         case_id=case_id,
+        pumped=pumped,
         pump=from_core.flow_points(
-            core.pump_line(system, cases, hot, state.heat_in, np.linspace(0.0, 1.0, STEPS))
+            core.pump_line(system, cases, hot, state.heat_in, flow, np.linspace(0.0, 1.0, STEPS))
         ),
         wide_open=from_core.flow_points(
             core.resistance_line(system, cases, hot, state.heat_in, 1.0, factors)

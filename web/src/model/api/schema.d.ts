@@ -3436,7 +3436,7 @@ export interface components {
         };
         /**
          * FlowLines
-         * @description Pump and resistances of one case, coolant as hot as it gets there.
+         * @description What drives the coolant, and resistances, of one case, coolant as hot as it gets there.
          */
         FlowLines: {
             /** Case Id */
@@ -3444,8 +3444,16 @@ export interface components {
             /** @description Where the pump inlet begins to boil; null where no speed up to 18 000 rpm does. */
             cavitates: components["schemas"]["WorkingPoint"] | null;
             now: components["schemas"]["WorkingPoint"];
-            /** Pump */
+            /**
+             * Pump
+             * @description Pressure that drives it.
+             */
             pump: components["schemas"]["FlowPoint"][];
+            /**
+             * Pumped
+             * @description False where there is no pump: what drives is that hot coolant rises.
+             */
+            pumped: boolean;
             /**
              * Shut
              * @description Resistance with the thermostat shut.

@@ -23,6 +23,7 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
   const c = shownCase;
   const top = c.top_hose_c ?? null;
   const bottom = c.bottom_hose_c ?? null;
+  const pumped = variant.circuit?.pump_drive !== 'none';
   return (
     <Box
       as="section"
@@ -111,10 +112,10 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
             borderRadius="round"
             paddingInline="4"
             onClick={() => onOpen('flow')}
-            aria-label="Pump and hoses, open their editor"
+            aria-label={`${pumped ? 'Pump and hoses' : 'No pump, hoses'}, open their editor`}
           >
             <Words size="small" display="block" fontWeight={620}>
-              Pump
+              {pumped ? 'Pump' : 'No pump'}
             </Words>
             <Words size="small" display="block">
               <Quantity value={c.pump_rise_kpa} kind="pressure" />

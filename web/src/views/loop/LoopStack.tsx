@@ -35,6 +35,7 @@ export const LoopStack = memo(function LoopStack({
       small={small}
     />
   );
+  const pumped = variant.circuit?.pump_drive !== 'none';
   return (
     <Box as="section" aria-label={`Coolant loop in ${c.name}`} paddingInline="3" paddingBlock="3">
       <Words size="small" tone="quiet" display="block" marginBottom="2">
@@ -97,11 +98,12 @@ export const LoopStack = memo(function LoopStack({
         )}
         {stop(
           'flow',
-          'Bottom hose and pump',
+          pumped ? 'Bottom hose and pump' : 'Bottom hose',
           c.bottom_hose_c,
           <Quantity value={c.bottom_hose_c} kind="temperature" none="never settles" />,
           <>
-            pump lifts <Quantity value={c.pump_rise_kpa} kind="pressure" />
+            {pumped ? 'pump lifts' : 'no pump; it lifts itself by'}{' '}
+            <Quantity value={c.pump_rise_kpa} kind="pressure" />
           </>,
         )}
         {stop(

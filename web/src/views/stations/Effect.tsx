@@ -12,6 +12,7 @@ import { Picture } from './Picture';
 export function Effect({ station }: { readonly station: StationName }) {
   const evaluation = useSession((s) => s.evaluation);
   const shown = useShownCase();
+  const pumped = useSession((s) => s.build.variants[s.variant]?.circuit?.pump_drive !== 'none');
   if (!evaluation || !shown) return null;
   const notes = evaluation.findings.filter(
     (f) =>
@@ -24,7 +25,7 @@ export function Effect({ station }: { readonly station: StationName }) {
         In {shown.name}
       </Words>
       <Words size="body" display="block" minHeight={station === 'cap' ? '5lh' : undefined}>
-        {says(station, evaluation, shown)}
+        {says(station, evaluation, shown, pumped)}
       </Words>
       <Picture station={station} evaluation={evaluation} shown={shown} />
       {notes.map((note) => (
@@ -42,7 +43,12 @@ export function Effect({ station }: { readonly station: StationName }) {
   );
 }
 
-function says(station: StationName, evaluation: Evaluation, c: CaseResult): ReactNode {
+function says(
+  station: StationName,
+  evaluation: Evaluation,
+  c: CaseResult,
+  pumped: boolean,
+): ReactNode {
   switch (station) {
     case 'engine':
       return (
@@ -120,9 +126,14 @@ function says(station: StationName, evaluation: Evaluation, c: CaseResult): Reac
           </B>{' '}
           against <Quantity value={c.pump_rise_kpa} kind="pressure" />; with the thermostat wide
           open the engine warms it by{' '}
-          <Quantity value={c.full_flow_rise_k} kind="temperature_difference" />. The pump inlet is{' '}
-          <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear of boiling,{' '}
-          <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" /> with no pressure.
+          <Quantity value={c.full_flow_rise_k} kind="temperature_difference" />.{' '}
+          {pumped && (
+            <>
+              The pump inlet is <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear
+              of boiling, <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" />{' '}
+              with no pressure.{' '}
+            </>
+          )}
           In the tubes <Quantity value={c.tube_velocity_m_per_s} kind="velocity" />, Re{' '}
           {c.tube_reynolds.toFixed(0)}; in the hoses{' '}
           <Quantity value={c.hose_velocity_m_per_s} kind="velocity" />.

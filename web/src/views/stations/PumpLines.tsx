@@ -10,7 +10,8 @@ import { useCurves } from './useCurves';
 const points = (line: FlowLines['pump']) =>
   line.map((p) => ({ x: p.flow_l_per_min, y: p.pressure_kpa }));
 
-/** Pump against resistances, the thermostat open and shut, and where its inlet begins to boil. */
+/** Pump, or what hot coolant lifts by itself, against resistances, the thermostat open and shut, and where the pump's
+ *  inlet begins to boil. */
 export function PumpLines() {
   const found = useCurves('flow');
   return (
@@ -22,18 +23,20 @@ export function PumpLines() {
 
 const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
   const units = useUnits((u) => u.units);
-  const { now, cavitates } = lines;
+  const { now, cavitates, pumped } = lines;
   const most = Math.max(...lines.pump.map((p) => p.flow_l_per_min));
   const top = Math.max(...lines.pump.map((p) => p.pressure_kpa)) * 1.15;
   const near = cavitates && cavitates.flow_l_per_min < most && cavitates.pressure_kpa < top;
   const at = `${formatQuantity(now.flow_l_per_min, 'coolant_flow', units)} at ${formatQuantity(now.pressure_kpa, 'pressure', units)}`;
-  const boils = cavitates
-    ? `with the coolant as hot as it is here, the inlet begins to boil at ${formatQuantity(cavitates.rpm, 'rotation', units)}, ${formatQuantity(cavitates.flow_l_per_min, 'coolant_flow', units)}`
-    : 'no engine speed makes the inlet boil at this temperature';
+  const boils = !pumped
+    ? 'the hotter the coolant leaves the engine over what comes back, the more it lifts'
+    : cavitates
+      ? `with the coolant as hot as it is here, the inlet begins to boil at ${formatQuantity(cavitates.rpm, 'rotation', units)}, ${formatQuantity(cavitates.flow_l_per_min, 'coolant_flow', units)}`
+      : 'no engine speed makes the inlet boil at this temperature';
   return (
     <figure>
       <Chart
-        label={`Pump and resistances: ${at} through the engine; ${boils}.`}
+        label={`${pumped ? 'Pump' : 'Rise of hot coolant'} and resistances: ${at} through the engine; ${boils}.`}
         height={206}
         room={118}
         x={{ kind: 'coolant_flow', from: 0, to: most, of: 'in all' }}
@@ -45,7 +48,11 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
               main
               place={place}
               points={points(lines.pump)}
-              name={`pump at ${formatQuantity(now.rpm, 'rotation', units)}`}
+              name={
+                pumped
+                  ? `pump at ${formatQuantity(now.rpm, 'rotation', units)}`
+                  : 'hot coolant lifts'
+              }
               at={{ x: place.left + 6, y: place.y(lines.pump[0]?.pressure_kpa ?? 0) - 7 }}
             />
             <Curve place={place} points={points(lines.wide_open)} name="thermostat open" />
@@ -87,7 +94,7 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
         )}
       </Chart>
       <Words as="figcaption" size="small" tone="quiet" display="block">
-        Through pump and engine: {at}; {boils}.
+        {pumped ? 'Through pump and engine' : 'Through the engine, without a pump'}: {at}; {boils}.
       </Words>
     </figure>
   );

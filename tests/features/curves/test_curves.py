@@ -106,7 +106,8 @@ def test_without_a_pump_the_rise_of_hot_coolant_meets_the_resistance_at_the_flow
     assert lines.cavitates is None
     total = lines.now.flow_l_per_min
     driven = [(p.flow_l_per_min, p.pressure_kpa) for p in lines.pump]
-    assert np.interp(total, *zip(*driven, strict=True)) == pytest.approx(answer.pump_rise_kpa, rel=0.01)
+    flows, lifts = np.array(driven).T
+    assert np.interp(total, flows, lifts) == pytest.approx(answer.pump_rise_kpa, rel=0.01)
     assert all(b[1] <= a[1] for a, b in pairwise(driven))
     assert driven[-1][1] > 0.0
     opened = [(p.flow_l_per_min, p.pressure_kpa) for p in lines.wide_open]

@@ -18,9 +18,10 @@ export function shown(value: number, quantity: string, units: Units): Shown {
   let decimals = kindOf(quantity).decimals[unit.symbol] ?? significantDecimals(converted);
   if (quantity === 'airflow' && unit.symbol === 'm³/s' && Math.abs(converted) < 0.2) decimals = 3;
   if (unit.symbol === 'hp' && Math.abs(converted) < 20) decimals = 1;
-  // What drives coolant without a pump, or is left of a margin, is not nothing.
-  const slight = Math.abs(converted) > 0 && Math.abs(converted) < 1;
-  if (quantity === 'pressure' && slight) decimals = significantDecimals(converted);
+  // What drives coolant without a pump, and how it creeps then, is not nothing.
+  const slight = converted !== 0 && Math.abs(converted) < (quantity === 'pressure' ? 1 : 0.1);
+  if (slight && (quantity === 'pressure' || quantity === 'velocity'))
+    decimals = significantDecimals(converted);
   if (quantity === 'ratio') decimals = significantDecimals(converted);
   return { number: minus(converted, decimals), unit: unit.symbol };
 }

@@ -74,6 +74,10 @@ describe('shown quantities', () => {
   it.each([
     [110.3, 'pressure', 'metric', '110 kPa'],
     [110.316, 'pressure', 'us', '16.0 psi'],
+    [0.107, 'pressure', 'metric', '0.11 kPa'],
+    [0, 'pressure', 'metric', '0 kPa'],
+    [0.0268, 'velocity', 'metric', '0.027 m/s'],
+    [1.24, 'velocity', 'metric', '1.2 m/s'],
     [90, 'temperature', 'us', '194 °F'],
     [-37.4, 'temperature', 'metric', '−37 °C'],
     [-0.2, 'temperature', 'metric', '0 °C'],

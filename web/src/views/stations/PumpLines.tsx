@@ -26,6 +26,8 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
   const { now, cavitates, pumped } = lines;
   const most = Math.max(...lines.pump.map((p) => p.flow_l_per_min));
   const top = Math.max(...lines.pump.map((p) => p.pressure_kpa)) * 1.15;
+  // Without a pump both resistances end under the same ceiling, where their names would lie on each other.
+  const beside = pumped ? undefined : lines.shut.find((p) => p.pressure_kpa > 0.3 * top);
   const near = cavitates && cavitates.flow_l_per_min < most && cavitates.pressure_kpa < top;
   const at = `${formatQuantity(now.flow_l_per_min, 'coolant_flow', units)} at ${formatQuantity(now.pressure_kpa, 'pressure', units)}`;
   const boils = !pumped
@@ -56,7 +58,15 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
               at={{ x: place.left + 6, y: place.y(lines.pump[0]?.pressure_kpa ?? 0) - 7 }}
             />
             <Curve place={place} points={points(lines.wide_open)} name="thermostat open" />
-            <Curve dashed place={place} points={points(lines.shut)} name="shut" />
+            <Curve
+              dashed
+              place={place}
+              points={points(lines.shut)}
+              name="shut"
+              {...(beside && {
+                at: { x: place.x(beside.flow_l_per_min) + 8, y: place.y(beside.pressure_kpa) + 4 },
+              })}
+            />
             <Circle
               cx={place.x(now.flow_l_per_min)}
               cy={place.y(now.pressure_kpa)}

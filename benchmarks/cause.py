@@ -18,7 +18,6 @@ sys.path.insert(0, str(ROOT))
 
 from ebbrin.bridge.to_core import system_from  # noqa: E402
 from ebbrin.bridge.unknowns import all_unknowns  # noqa: E402
-from ebbrin.build.build import Build  # noqa: E402
 from ebbrin.build.resolve import resolve  # noqa: E402
 from ebbrin.core.base import FloatArray  # noqa: E402
 from ebbrin.core.cause.belief import Belief, Inquiry  # noqa: E402
@@ -28,9 +27,9 @@ from ebbrin.core.cause.sets import members, prior_weights, shown  # noqa: E402
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS  # noqa: E402
 from ebbrin.core.cause.witness import witness_of  # noqa: E402
 from ebbrin.demo import demo_builds  # noqa: E402
-from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion  # noqa: E402
+from ebbrin.features.cause.answers import DiagnosisQuestion  # noqa: E402
 from ebbrin.features.cause.service import CauseService  # noqa: E402
-from oracles.made_car import MadeCar, made_cars  # noqa: E402
+from oracles.made_car import found_out, made_cars  # noqa: E402
 
 SEEN = list(OBSERVATIONS.values())
 TESTS = [n for n, seen in enumerate(SEEN) if not seen.story]
@@ -75,7 +74,7 @@ def main(cars: int) -> None:
     print(f"| load average | {os.getloadavg()[0]:.1f} on {os.cpu_count()} cores |")
     calibrated(inquiry, cars)
     raced(inquiry)
-    found_out(service)
+    all_found_out(service)
 
 
 def best(work: Callable[[], object], times: int = 5) -> float:
@@ -192,7 +191,7 @@ def raced(inquiry: Inquiry) -> None:
         print(f"| {name} | {np.mean(costed):.0f} | {np.median(costed):.0f} |")
 
 
-def found_out(service: CauseService) -> None:
+def all_found_out(service: CauseService) -> None:
     """Cars with one cause at its worst, found out by the tests that are chosen."""
     print(
         "\n| build | cars that complain | a cause of that fault among the first three from the seat "
@@ -202,35 +201,10 @@ def found_out(service: CauseService) -> None:
     for build in demo_builds():
         counts = np.zeros(4, int)
         for car in made_cars(build):
-            counts += found_by_tests(service, build, car)
+            found = found_out(service, build, car, 10)
+            if found is not None:
+                counts += [1, found.from_seat, found.right and found.tests <= 5, found.right]
         print(f"| {build.name} | " + " | ".join(str(n) for n in counts) + " |")
-
-
-def found_by_tests(service: CauseService, build: Build, car: MadeCar) -> list[int]:
-    """Whether a car complains, a cause of its fault is among the first three from the seat, and its own is the first
-    after five and after ten tests."""
-    complaint = car.complaint()
-    if complaint is None:
-        return [0, 0, 0, 0]
-    evidence: dict[str, str | None] = {"complaint": complaint}
-
-    def ask() -> Diagnosis:
-        return service.diagnose(DiagnosisQuestion(build=build, evidence=evidence), wait=True)
-
-    found = ask()
-    while found.questions:
-        name = found.questions[0].observation
-        evidence[name] = car.answers(name)
-        found = ask()
-    fault = CAUSES[car.cause].drive_fault
-    three = any(CAUSES[c.cause].drive_fault == fault for c in found.causes[:3])
-    made = 0
-    while found.causes[0].cause != car.cause and made < 10 and found.next:
-        name = found.next[0].observation
-        evidence[name] = car.answers(name)
-        found, made = ask(), made + 1
-    right = found.causes[0].cause == car.cause
-    return [1, int(three), int(right and made <= 5), int(right)]
 
 
 if __name__ == "__main__":

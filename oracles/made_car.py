@@ -15,6 +15,8 @@ from ebbrin.core.cause.tables import CAUSES, LINKS, NOT_LOOKED, OBSERVATIONS
 from ebbrin.core.cause.witness import UNSEEN, seen_with
 from ebbrin.core.drive.faults import all_possible
 from ebbrin.features.cause import facts
+from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
+from ebbrin.features.cause.service import CauseService
 
 SURE = ("++", "+++")
 
@@ -61,3 +63,38 @@ def made_cars(build: Build, causes: list[str] | None = None) -> list[MadeCar]:
     ambient, altitude = build.site.ambient_c + 273.15, build.site.altitude_m
     shown = seen_with(system, faults, ambient, altitude)
     return [MadeCar(cause.name, shown[cause.drive_fault]) for cause in wanted]
+
+
+@dataclass(frozen=True)
+class FoundOut:
+    """What became of a car that was asked about: whether a cause of its fault was among the first three from the seat; how
+    many tests were made until its own stood first, the most that were allowed where it never did; whether it did."""
+
+    from_seat: bool
+    tests: int
+    right: bool
+
+
+def found_out(service: CauseService, build: Build, car: MadeCar, most: int) -> FoundOut | None:
+    """Ask from the seat, then make the tests that are chosen; None for a car that does not complain."""
+    complaint = car.complaint()
+    if complaint is None:
+        return None
+    evidence: dict[str, str | None] = {"complaint": complaint}
+
+    def ask() -> Diagnosis:
+        return service.diagnose(DiagnosisQuestion(build=build, evidence=evidence), wait=True)
+
+    found = ask()
+    while found.questions:
+        name = found.questions[0].observation
+        evidence[name] = car.answers(name)
+        found = ask()
+    fault = CAUSES[car.cause].drive_fault
+    three = any(CAUSES[c.cause].drive_fault == fault for c in found.causes[:3])
+    made = 0
+    while found.causes[0].cause != car.cause and made < most and found.next:
+        name = found.next[0].observation
+        evidence[name] = car.answers(name)
+        found, made = ask(), made + 1
+    return FoundOut(three, made, found.causes[0].cause == car.cause)

@@ -18,6 +18,7 @@ from ebbrin.features.cause.evidence import UnknownEvidence
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.words import TENTHS, of_ten
 from ebbrin.ground.words import printed
+from oracles.made_car import found_out, made_cars
 
 SERVICE = CauseService()
 LINNET, MULE, BRIGADE = demo_builds()
@@ -233,6 +234,26 @@ def test_what_is_mended_comes_with_its_proof_and_what_else_to_look_at() -> None:
     assert any("Leaves" in printed(title) for title in top.suggests)
     assert found.enough is not None
     assert "as good as certain" in printed(found.enough)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize(
+    ("build", "causes"),
+    [
+        (LINNET, ["impeller_loose", "belt_slips", "fan_reversed"]),
+        (MULE, ["fan_weak", "hose_collapsed", "thermostat_late", "one_fan_dead"]),
+        (BRIGADE, ["thermostat_late", "core_small", "mix_strong", "impeller_loose"]),
+    ],
+    ids=["Linnet", "Mule", "Brigade"],
+)
+def test_what_is_wrong_stands_first_after_five_tests_at_most(build: Build, causes: list[str]) -> None:
+    # The hardest of the ninety that benchmarks/cause.py goes through.
+    cars = made_cars(build, causes)
+    assert [car.cause for car in cars] == sorted(causes, key=list(CAUSES).index)
+    for car in cars:
+        found = found_out(SERVICE, build, car, 5)
+        assert found is not None
+        assert found.right, car.cause
 
 
 @pytest.mark.long

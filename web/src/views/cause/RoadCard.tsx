@@ -68,6 +68,7 @@ export function RoadCard() {
         <Paragraph size="strong" fontWeight={430} marginTop="1">
           A few minutes too hot warp an aluminium head and burn its gasket; without coolant the
           gauge may even fall while the engine dies. Local rules and a recovery service come first.
+          This card is common practice of the trade.
         </Paragraph>
       </Box>
       <Paragraph marginTop="4" data-print="no">

@@ -63,7 +63,7 @@ def main() -> None:
     asked = Drive(id="long", recording=ref_of(long, UUID(int=0)))
     question = DriveQuestion(build=build, variant=build.variants[0].id, drive=asked)
     found = service.driven(question, long)
-    answer, table = service.told(question, found).model_dump_json(), service.as_csv(found)
+    answer, table = service.course_of(question, found).model_dump_json(), service.as_csv(found)
     print(
         f"| four hours as the page gets them, {len(found.course.time)} steps thinned | {len(answer) / 1e3:.0f} kB |"
     )

@@ -13,14 +13,16 @@ import tempfile
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from urllib.request import Request, urlopen
 
 import pytest
 
-from ebbrin.app import places, serve
+from ebbrin.app import keeper, places, serve
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.places import Instance, StartError
 from ebbrin.app.schema import newest_schema
 from ebbrin.ground.version import version
+from oracles.builds import linnet
 from oracles.processes import child
 
 pytestmark = pytest.mark.database
@@ -88,6 +90,15 @@ def test_whatever_is_killed_comes_back_and_stopping_stops_all(place: Place) -> N
     assert (first.port, first.version) == (place.port, version())
     code, again = place.tell("up")
     assert (code, "runs already" in again) == (0, True)
+    # What was compiled ahead is what the server's user asks for, though it may run another Python of that kind.
+    question = Request(
+        f"http://127.0.0.1:{place.port}/api/v1/evaluate",
+        data=linnet().model_dump_json().encode(),
+        headers={"Content-Type": "application/json"},
+    )
+    with urlopen(question, timeout=LONG) as answer:
+        assert json.load(answer)["verdict"] == "tight"
+    assert len(list((keeper.cache_of(place.state) / "compiled").iterdir())) == 1
     # Its processes run as an ordinary user where root started it, and others see neither log nor lock.
     server = child(first.keeper, "run")
     assert server is not None

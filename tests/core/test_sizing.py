@@ -12,7 +12,16 @@ from hypothesis import strategies as st
 
 from ebbrin.core.records import changed
 from ebbrin.core.sizing.requirement import MOST_FACE, face_needed, with_face, with_fan_air
-from ebbrin.core.sizing.search import COOLANT, CORE, PUMP, Options, every, few, non_dominated, search
+from ebbrin.core.sizing.search import (
+    COOLANT,
+    CORE,
+    PUMP,
+    Options,
+    every,
+    non_dominated,
+    representatives,
+    search,
+)
 from ebbrin.core.sizing.switching import switching_points
 from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import assess
@@ -141,11 +150,11 @@ def test_front_is_beaten_by_nothing_and_the_rest_is(seed: int) -> None:
 
 
 @given(st.integers(0, 1000))
-def test_few_hold_the_best_in_each(seed: int) -> None:
+def test_representatives_hold_the_best_in_each(seed: int) -> None:
     rng = np.random.default_rng(seed)
     costs = rng.random((60, 4))
     costs = costs[non_dominated(costs)]
-    shown = few(costs, 6)
+    shown = representatives(costs, 6)
     assert len(shown) == len(set(shown)) <= 6
     for column in range(4):
         assert costs[shown, column].min() == costs[:, column].min()

@@ -46,10 +46,11 @@ def _folders() -> Iterator[Path]:
 
 
 def _state() -> str:
-    """Name of this state of the core: Numba looks at the changed file alone, not at those that call it."""
+    """Name of this state of the core: Numba looks at the changed file alone, not at those that call it. Users of one
+    machine may run it with Pythons that differ in their last number; what is compiled is the same."""
     files = sorted(Path(__file__).parent.rglob("*.py"))
     seen = [f"{file}:{(at := file.stat()).st_mtime_ns}:{at.st_size}" for file in files]
-    named = "\n".join([sys.version, numba.__version__, *seen])
+    named = "\n".join([sys.implementation.cache_tag, numba.__version__, *seen])
     return hashlib.sha256(named.encode()).hexdigest()[:16]
 
 

@@ -80,7 +80,7 @@ function JobStop({
   const waiting = place.job?.useWaiting() ?? '';
   return (
     <Stop to={to} aria-current={current ? 'page' : undefined} title={place.command?.keys}>
-      <Words size="body" fontWeight={620}>
+      <Words size="body" fontWeight="strong">
         {place.job?.word}
       </Words>
       <Words size="small" tone="quiet" whiteSpace="nowrap">

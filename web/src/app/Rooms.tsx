@@ -16,10 +16,10 @@ const Room = chakra(NavLink, {
     alignItems: 'center',
     paddingInline: '2',
     whiteSpace: 'nowrap',
-    fontWeight: 450,
+    fontWeight: 'plain',
     textDecoration: 'none',
     _hover: { textDecoration: 'underline' },
-    '&[aria-current=page]': { fontWeight: 640, color: 'accent' },
+    '&[aria-current=page]': { fontWeight: 'strong', color: 'accent' },
   },
 });
 

@@ -68,7 +68,9 @@ export function UnitsDialog({ onClose }: { readonly onClose: () => void }) {
         {choosable.map(([name, kind]) => (
           <Row key={name} justifyContent="space-between">
             <label htmlFor={`unit-${name}`}>
-              <Words fontWeight={name in units.own ? 640 : 430}>{name.replaceAll('_', ' ')}</Words>
+              <Words fontWeight={name in units.own ? 'strong' : 'plain'}>
+                {name.replaceAll('_', ' ')}
+              </Words>
             </label>
             <Select
               id={`unit-${name}`}

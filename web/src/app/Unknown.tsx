@@ -5,7 +5,7 @@ import { Box, Paragraph, Title } from '../kit/primitives';
 const Way = chakra(Link, {
   base: {
     color: 'accent',
-    fontWeight: 560,
+    fontWeight: 'firm',
     display: 'inline-flex',
     alignItems: 'center',
     minHeight: 'target',

@@ -113,7 +113,7 @@ export const Variants = memo(function Variants({
               </Box>
               <Words
                 size="body"
-                fontWeight={560}
+                fontWeight="firm"
                 overflow="hidden"
                 textOverflow="ellipsis"
                 whiteSpace="nowrap"

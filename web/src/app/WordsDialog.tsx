@@ -19,7 +19,7 @@ export function WordsDialog({ onClose }: { readonly onClose: () => void }) {
             paddingBlock="2"
           >
             <dt>
-              <Words fontWeight={620}>{word}</Words>
+              <Words fontWeight="strong">{word}</Words>
             </dt>
             <dd>
               <Words>{says}</Words>

@@ -145,7 +145,7 @@ def non_dominated(costs: FloatArray) -> BoolArray:
     return np.asarray(moocore.is_nondominated(costs, keep_weakly=False), bool)
 
 
-def few(costs: FloatArray, count: int) -> list[int]:
+def representatives(costs: FloatArray, count: int) -> list[int]:
     """Up to ``count`` rows of a front (n, objectives) that show its reach: the best in each objective (of several
     the one nearest to the ideal), the nearest to the ideal of all, then whatever lies farthest from those taken.
 

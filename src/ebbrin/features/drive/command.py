@@ -61,7 +61,7 @@ def drive_file(
             outcomes = service.each_fault(question, rows) if every_fault else []
         except service.NoDrive as error:
             fail(f"{file}: {error}")
-        result = service.told(question, found)
+        result = service.course_of(question, found)
         if course is not None:
             course.write_text(service.as_csv(found), encoding="utf-8")
     if as_json:

@@ -182,10 +182,10 @@ def cases_of(drive: Drive, build: Build) -> list[Case]:
 
 def drive(question: DriveQuestion, recording: Recording | None = None) -> DriveCourse:
     """The course of a drive with its events, thinned for a screen. Raises as ``driven`` does."""
-    return told(question, driven(question, recording))
+    return course_of(question, driven(question, recording))
 
 
-def told(question: DriveQuestion, found: Driven) -> DriveCourse:
+def course_of(question: DriveQuestion, found: Driven) -> DriveCourse:
     """A course as the page and the command line tell it."""
     course = found.course
     hottest = float(course.engine_out.max())

@@ -14,7 +14,7 @@ from ebbrin.core.sizing.search import CORE, Found
 from ebbrin.features.size import words
 from ebbrin.features.size.answers import Obstacle, Wishes
 from ebbrin.features.size.choices import Choice
-from ebbrin.features.size.table import MOST, Proceed, Table, good, searched, table_of, within
+from ebbrin.features.size.table import MOST, Proceed, Table, affordable, good, searched, table_of
 from ebbrin.features.size.taken import Ground, ground_of
 
 PROMISING = 2000  # combinations solved at a time while the best margin is looked for
@@ -101,7 +101,7 @@ def _would_do(ground: Ground, wish: Any, wishes: Wishes, proceed: Proceed) -> An
     """What to say if something fits with these wishes: how far the one that was given up has to give."""
     other = ground_of(ground.question.model_copy(update={"wishes": wishes}), ground.shelf)
     table = table_of(other)
-    index = within(other, table)
+    index = affordable(other, table)
     index = index[:: -(-len(index) // MOST)] if len(index) > MOST else index
     found = searched(other, table, index, other.target, lambda _share: proceed(0.93))
     if found is None:

@@ -125,7 +125,7 @@ def requirement(ground: Ground) -> Requirement:
         cap_lowest_kpa=caps[0] if caps else None,
         cap_highest_kpa=max(allowed, default=None),
         test=test,
-        **specification.said(variant.radiator, option, needs, test, spent, rating),
+        **specification.sentences(variant.radiator, option, needs, test, spent, rating),
     )
 
 

@@ -11,7 +11,7 @@ from ebbrin.features.size.answers import Sizing, SizingQuestion
 from ebbrin.features.size.obstacles import obstacles
 from ebbrin.features.size.requirement import requirement
 from ebbrin.features.size.solutions import chosen, moves
-from ebbrin.features.size.table import Proceed, looked_through, table_of, within
+from ebbrin.features.size.table import Proceed, affordable, looked_through, table_of
 from ebbrin.features.size.taken import ground_of
 
 
@@ -36,7 +36,7 @@ def size(
     if not proceed(0.1):
         return None
     table = table_of(ground)
-    index = within(ground, table)
+    index = affordable(ground, table)
     found = looked_through(ground, table, index, lambda share: proceed(0.15 + 0.5 * share))
     if found is None:
         return None

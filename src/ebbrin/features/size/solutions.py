@@ -18,7 +18,7 @@ from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
 from ebbrin.core.records import stack
 from ebbrin.core.sizing.requirement import face_needed
-from ebbrin.core.sizing.search import AIR, CORE, Found, few, systems_of
+from ebbrin.core.sizing.search import AIR, CORE, Found, representatives, systems_of
 from ebbrin.core.sizing.target import chance_of_all
 from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
@@ -51,7 +51,7 @@ def chosen(
         rows = np.array([r for r in best if int(r) not in refused], np.int64)
         if rows.size == 0:
             break
-        picks = rows[few(objectives(table, index[rows], found.margin[rows]), FEW)]
+        picks = rows[representatives(objectives(table, index[rows], found.margin[rows]), FEW)]
         fresh = [int(r) for r in picks if int(r) not in judged]
         if not fresh or len(judged) + len(refused) >= TRIED:
             break
@@ -68,7 +68,7 @@ def chosen(
     if not judged:
         return [], [], surest
     costs = objectives(table, index[rows], found.margin[rows])
-    shown_rows = [int(rows[k]) for k in few(costs, FEW) if int(rows[k]) in judged]
+    shown_rows = [int(rows[k]) for k in representatives(costs, FEW) if int(rows[k]) in judged]
     titled = words.titles(np.array([costs[list(rows).index(row)] for row in shown_rows]))
     shown = [
         judged[row].model_copy(update={"titles": titles})

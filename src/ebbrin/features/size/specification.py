@@ -26,7 +26,7 @@ def length(value: float, without_unit: bool = False) -> Measure:
     return Measure(quantity="length", value=value, bare=without_unit)
 
 
-def said(
+def sentences(
     radiator: Radiator,
     option: FaceOption,
     needs: list[CaseNeed],

@@ -116,7 +116,7 @@ def _goes(radiator: Choice, air: Choice) -> bool:
     return fitted or choices.goes_with(radiator.part, air.part)  # type: ignore[arg-type]
 
 
-def within(ground: Ground, table: Table) -> IntArray:
+def affordable(ground: Ground, table: Table) -> IntArray:
     """(n, 4) combinations that keep to budget and electric power."""
     index = core.every(table.options, table.fits)
     wishes = ground.wishes

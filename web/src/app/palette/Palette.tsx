@@ -9,7 +9,7 @@ const Keys = chakra('kbd', {
   base: {
     fontFamily: 'body',
     textStyle: 'small',
-    fontWeight: 620,
+    fontWeight: 'strong',
     border: '1px solid',
     borderColor: 'edge',
     borderRadius: 'soft',
@@ -132,7 +132,7 @@ export function Palette({
               <Words size="small" tone="quiet">
                 {command.group}{' '}
               </Words>
-              <Words fontWeight={560}>{command.name}</Words>
+              <Words fontWeight="firm">{command.name}</Words>
             </span>
             {command.keys && <Keys>{shownKeys(command)}</Keys>}
           </Choice>

@@ -60,11 +60,11 @@ export function CurveField({ path }: { readonly path: string }) {
 
   return (
     <Box gridColumn="span 2">
-      <Words size="body" fontWeight={560} id={id}>
+      <Words size="body" fontWeight="firm" id={id}>
         {spec.title}
       </Words>{' '}
       {stored === null && (
-        <Words size="small" tone="accent" fontWeight={560}>
+        <Words size="small" tone="accent" fontWeight="firm">
           don’t know: a generic fan of this diameter is taken
         </Words>
       )}
@@ -100,7 +100,7 @@ export function CurveField({ path }: { readonly path: string }) {
         ))}
       </Grid>
       {message && (
-        <Words role="alert" size="small" tone="fails" fontWeight={560} display="block">
+        <Words role="alert" size="small" tone="fails" fontWeight="firm" display="block">
           {message}
         </Words>
       )}

@@ -21,7 +21,7 @@ export const Field = memo(function Field({ path }: { readonly path: string }) {
 function Label({ htmlFor, path }: { readonly htmlFor: string; readonly path: string }) {
   return (
     <label htmlFor={htmlFor}>
-      <Words size="body" fontWeight={560}>
+      <Words size="body" fontWeight="firm">
         {fieldSpec(path).title}
       </Words>
     </label>
@@ -43,7 +43,7 @@ function Help({
   return (
     <Words id={id} size="small" tone="quiet" display="block">
       {extra && (
-        <Words size="small" tone="accent" fontWeight={560}>
+        <Words size="small" tone="accent" fontWeight="firm">
           {extra}{' '}
         </Words>
       )}
@@ -84,7 +84,7 @@ function NumberField({ path }: { readonly path: string }) {
           role="alert"
           size="small"
           tone="fails"
-          fontWeight={560}
+          fontWeight="firm"
           display="block"
         >
           {message}

@@ -9,7 +9,7 @@ export const Way = chakra(Link, {
     display: 'inline-flex',
     alignItems: 'center',
     color: 'accent',
-    fontWeight: 620,
+    fontWeight: 'strong',
     textDecoration: 'none',
     _hover: { textDecoration: 'underline' },
   },

@@ -71,7 +71,7 @@ export function BandTimer({
           as="span"
           role="timer"
           fontSize="58px"
-          fontWeight={620}
+          fontWeight="strong"
           lineHeight="1"
           letterSpacing="-0.01em"
           color={late ? 'fails' : 'ink'}
@@ -137,7 +137,7 @@ export function BandTimer({
         </Svg>
       )}
       {late && (
-        <Words role="status" size="small" tone="fails" fontWeight={620} display="block">
+        <Words role="status" size="small" tone="fails" fontWeight="strong" display="block">
           Later than expected.
         </Words>
       )}

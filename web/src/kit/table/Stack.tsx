@@ -45,7 +45,7 @@ const labelled = {
   display: 'block',
   textStyle: 'small',
   color: 'quiet',
-  fontWeight: 450,
+  fontWeight: 'plain',
 } as const;
 const CellBase = chakra('td', {
   variants: {

@@ -60,12 +60,17 @@ const semanticColors = {
 
 const textStyles = defineTextStyles({
   huge: {
-    value: { fontSize: '2.125rem', fontWeight: 620, lineHeight: 1.05, letterSpacing: '-0.01em' },
+    value: {
+      fontSize: '2.125rem',
+      fontWeight: 'strong',
+      lineHeight: 1.05,
+      letterSpacing: '-0.01em',
+    },
   },
-  large: { value: { fontSize: '1.3125rem', fontWeight: 620, lineHeight: 1.15 } },
-  strong: { value: { fontSize: '1rem', fontWeight: 620, lineHeight: 1.3 } },
-  body: { value: { fontSize: '0.9375rem', fontWeight: 430, lineHeight: 1.4 } },
-  small: { value: { fontSize: '0.8125rem', fontWeight: 450, lineHeight: 1.35 } },
+  large: { value: { fontSize: '1.3125rem', fontWeight: 'strong', lineHeight: 1.15 } },
+  strong: { value: { fontSize: '1rem', fontWeight: 'strong', lineHeight: 1.3 } },
+  body: { value: { fontSize: '0.9375rem', fontWeight: 'plain', lineHeight: 1.4 } },
+  small: { value: { fontSize: '0.8125rem', fontWeight: 'plain', lineHeight: 1.35 } },
 });
 
 export const system = createSystem(
@@ -109,6 +114,12 @@ export const system = createSystem(
       breakpoints: { sm: '480px', md: '760px', lg: '1120px', xl: '1440px' },
       tokens: {
         colors,
+        fontWeights: {
+          plain: { value: 440 },
+          field: { value: 520 },
+          firm: { value: 560 },
+          strong: { value: 620 },
+        },
         fonts: { body: { value: "'Archivo Variable', sans-serif" } },
         radii: { soft: { value: '4px' }, round: { value: '999px' } },
         sizes: { target: { value: '44px' } },

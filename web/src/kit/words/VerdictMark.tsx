@@ -32,7 +32,7 @@ export function VerdictMark({
         )}
       </Svg>
       {!bare && (
-        <Words size="body" tone={verdict} fontWeight={620}>
+        <Words size="body" tone={verdict} fontWeight="strong">
           {WORDS[verdict]}
         </Words>
       )}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { answersAsText } from '../../app/CopyAnswers';
-import { said } from '../../views/compare/Compare';
+import { valueInWords } from '../../views/compare/Compare';
 import { ranked, worth } from '../../views/loop/Levers';
 import type { Build, Evaluation, Lever } from '../api/types';
 import { METRIC, US } from '../units/quantities';
@@ -40,9 +40,9 @@ describe('variants', () => {
     expect(differences([a, b])).toEqual([]);
     const other = { ...b, cap: { ...b.cap, pressure_kpa: 110 } } as typeof b;
     expect(differences([a, other])).toEqual(['cap/pressure_kpa']);
-    expect(said('cap/pressure_kpa', 110, METRIC)).toBe('110 kPa');
-    expect(said('air/shroud', 'full', METRIC)).toBe('Full: covers the whole core');
-    expect(said('thermostat/opens_c', null, METRIC)).toBe('not known');
+    expect(valueInWords('cap/pressure_kpa', 110, METRIC)).toBe('110 kPa');
+    expect(valueInWords('air/shroud', 'full', METRIC)).toBe('Full: covers the whole core');
+    expect(valueInWords('thermostat/opens_c', null, METRIC)).toBe('not known');
   });
 });
 
@@ -56,7 +56,7 @@ describe('levers', () => {
       ],
     }) as Lever;
 
-  it('come best first, harm last but for what cannot be said', () => {
+  it('come best first, harm last but for what cannot be valueInWords', () => {
     const order = ranked([lever('a', -3), lever('b', null), lever('c', 8), lever('d', 0)], 'one');
     expect(order.map((entry) => entry.name)).toEqual(['c', 'd', 'a', 'b']);
     expect(worth(lever('a', -3), 'elsewhere')).toBeNull();

@@ -16,7 +16,7 @@ interface Step {
 export interface Past {
   readonly before: readonly Step[];
   readonly after: readonly Step[];
-  /** Field of the last step; a burst of keystrokes in one field is one step. */
+  /** Where the last step changed one value; a burst of keystrokes there is one step. */
   readonly path: string | null;
   readonly at: number;
 }
@@ -31,13 +31,14 @@ export function withStep(
   now: number,
 ): Past {
   const last = past.before.at(-1);
+  const place = path === null ? null : placeOfOne(from, to);
   // What another tab saved in between ends a burst: the step must not hold it.
   const burst =
-    last && path !== null && path === past.path && now - past.at < ONE_BURST && last.to === from;
+    last && place !== null && place === past.path && now - past.at < ONE_BURST && last.to === from;
   const before = burst
     ? [...past.before.slice(0, -1), { from: last.from, to }]
     : [...past.before, { from, to }].slice(-MOST);
-  return { before, after: [], path, at: now };
+  return { before, after: [], path: place, at: now };
 }
 
 export function stepBack(past: Past, build: Build): { build: Build; past: Past } | null {
@@ -62,6 +63,28 @@ type Fields = Record<string, unknown>;
 
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Path of the one value that differs; null where more than one does, or an entry comes or goes. A part that is not
+ *  there yet has none of its fields. */
+export function placeOfOne(from: unknown, to: unknown, path = ''): string | null {
+  const [was, is] = [partOf(from, to), partOf(to, from)];
+  if (!was || !is) {
+    const leaf = (value: unknown) => typeof value !== 'object' || value === null;
+    return leaf(from) && leaf(to) ? path : null;
+  }
+  if (Array.isArray(was) !== Array.isArray(is)) return null;
+  if (Array.isArray(was) && Array.isArray(is) && was.length !== is.length) return null;
+  const keys = [...new Set([...Object.keys(was), ...Object.keys(is)])];
+  const differ = keys.filter((key) => !sameValue(was[key], is[key]));
+  const [only] = differ;
+  if (differ.length !== 1 || only === undefined) return null;
+  return placeOfOne(was[only], is[only], `${path}/${only}`);
+}
+
+function partOf(value: unknown, beside: unknown): Fields | null {
+  if (value === undefined && isFields(beside)) return {};
+  return typeof value === 'object' && value !== null ? (value as Fields) : null;
+}
 
 /** Entries that have names of their own, such as variants and cases. */
 function named(value: unknown): value is (Fields & { id: string })[] {

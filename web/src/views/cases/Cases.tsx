@@ -20,7 +20,7 @@ const Head = chakra('th', {
   base: {
     textStyle: 'small',
     color: 'quiet',
-    fontWeight: 450,
+    fontWeight: 'plain',
     textAlign: 'right',
     padding: '2',
     whiteSpace: 'nowrap',
@@ -30,7 +30,7 @@ const Cell = (props: ComponentProps<typeof StackCell>) => (
   <StackCell
     stack="md"
     textStyle="strong"
-    fontWeight={560}
+    fontWeight="firm"
     textAlign={{ base: 'left', md: 'right' }}
     paddingInline="2"
     paddingBlock={{ base: '0', md: '1' }}
@@ -252,7 +252,7 @@ function CaseCells({
         <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
       </Cell>
       <Cell label={`top hose ${unit('temperature')}`}>
-        <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight={560}>
+        <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight="firm">
           <Box
             as="span"
             width="5px"

@@ -38,7 +38,13 @@ const SWITCHES = [
 ] as const;
 
 const Head = chakra('th', {
-  base: { textStyle: 'small', color: 'quiet', textAlign: 'left', fontWeight: 450, padding: '1' },
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    textAlign: 'left',
+    fontWeight: 'plain',
+    padding: '1',
+  },
 });
 const Cell = (props: ComponentProps<typeof StackCell>) => (
   <StackCell stack="lg" padding="1" {...props} />

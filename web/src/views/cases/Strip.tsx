@@ -46,7 +46,7 @@ export const Strip = memo(function Strip({
           <Words size="small" display="block">
             {entry.name}
           </Words>
-          <Words size="small" display="flex" alignItems="center" gap="2" fontWeight={620}>
+          <Words size="small" display="flex" alignItems="center" gap="2" fontWeight="strong">
             <VerdictMark verdict={entry.verdict} />
             <Quantity
               value={entry.timed ? entry.timed.end_c : entry.top_hose_c}

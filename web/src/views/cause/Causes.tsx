@@ -197,11 +197,11 @@ function CauseLine({
             </Paragraph>
           )}
           <Paragraph size="small" marginTop="2">
-            <Words size="small" fontWeight={620}>
+            <Words size="small" fontWeight="strong">
               Mend:
             </Words>{' '}
             {cause.mend}.{' '}
-            <Words size="small" fontWeight={620}>
+            <Words size="small" fontWeight="strong">
               Proof:
             </Words>{' '}
             <Sentence text={cause.proof} />.
@@ -242,7 +242,7 @@ function Reasons({
   if (reasons.length === 0) return null;
   return (
     <>
-      <Words size="small" fontWeight={620}>
+      <Words size="small" fontWeight="strong">
         {title}
       </Words>
       <ul>

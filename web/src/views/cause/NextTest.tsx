@@ -141,7 +141,7 @@ function Shown({
         <>
           <Picture name={card.picture} />
           {card.caution && (
-            <Paragraph size="small" tone="fails" fontWeight={560} marginTop="2">
+            <Paragraph size="small" tone="fails" fontWeight="firm" marginTop="2">
               <Sentence text={card.caution} />
             </Paragraph>
           )}
@@ -159,7 +159,7 @@ function Shown({
             <Timer name={test.observation} minutes={card.timer_minutes} />
           )}
           <Paragraph size="small">
-            <Words size="small" fontWeight={620} tone="holds">
+            <Words size="small" fontWeight="strong" tone="holds">
               Good:
             </Words>{' '}
             <Sentence text={card.good} />
@@ -215,7 +215,7 @@ function Shown({
           </Button>
           <Box as="details" flex="1 1 160px">
             <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
-              <Words tone="accent" fontWeight={560}>
+              <Words tone="accent" fontWeight="firm">
                 note
               </Words>
             </Box>
@@ -248,7 +248,7 @@ function Meanings({ card, test }: { readonly card: TestCard; readonly test: Caus
         {card.bad.map(({ value, text }) => (
           <Box as="li" key={value} paddingBlock="1">
             <Words size="small">
-              <Words as="span" size="small" fontWeight={620}>
+              <Words as="span" size="small" fontWeight="strong">
                 <Sentence text={test.values.find((one) => one.value === value)?.words ?? [value]} />
                 :
               </Words>{' '}

@@ -188,13 +188,13 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
     <>
       <Notice paddingInline="3">
         <Words>
-          <Words as="span" fontWeight={620}>
+          <Words as="span" fontWeight="strong">
             {car.name}
           </Words>
           , car {of.seed}: <Sentence text={car.said} />.{' '}
           {car.faults === 1 ? 'One thing is' : `${car.faults} things are`} wrong with it.
         </Words>
-        <Words fontWeight={620}>
+        <Words fontWeight="strong">
           {sum((one) => one.minutes)} minutes, {sum((one) => one.money)} spent
         </Words>
       </Notice>

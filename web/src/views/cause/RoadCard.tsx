@@ -54,7 +54,7 @@ export function RoadCard() {
               <Words size="huge" display="block">
                 {what}
               </Words>
-              <Words size="large" tone="quiet" fontWeight={430}>
+              <Words size="large" tone="quiet" fontWeight="plain">
                 {why}
               </Words>
             </Box>
@@ -65,7 +65,7 @@ export function RoadCard() {
         <Words size="large" display="block">
           What it costs to go on
         </Words>
-        <Paragraph size="strong" fontWeight={430} marginTop="1">
+        <Paragraph size="strong" fontWeight="plain" marginTop="1">
           A few minutes too hot warp an aluminium head and burn its gasket; without coolant the
           gauge may even fall while the engine dies. Local rules and a recovery service come first.
           This card is common practice of the trade.

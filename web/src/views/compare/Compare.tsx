@@ -17,7 +17,7 @@ const Cell = chakra('td', {
   base: { padding: '2', verticalAlign: 'top', borderTop: '1px solid', borderColor: 'rule' },
 });
 const Head = chakra('th', {
-  base: { padding: '2', textAlign: 'left', verticalAlign: 'bottom', fontWeight: 620 },
+  base: { padding: '2', textAlign: 'left', verticalAlign: 'bottom', fontWeight: 'strong' },
 });
 
 function valueIn(variant: Build['variants'][number], path: string): unknown {
@@ -27,7 +27,7 @@ function valueIn(variant: Build['variants'][number], path: string): unknown {
 }
 
 /** A value of the document as a person reads it. */
-export function said(path: string, value: unknown, units: Units): string {
+export function valueInWords(path: string, value: unknown, units: Units): string {
   const spec = fieldSpec(path.startsWith('/') ? path : `/variants/0/${path}`);
   if (value === null || value === undefined) return 'not known';
   if (spec.labels) return spec.labels[String(value)] ?? String(value);
@@ -95,7 +95,7 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                   <Cell key={column.id}>
                     {found ? (
                       <>
-                        <Words size="body" fontWeight={560} display="block">
+                        <Words size="body" fontWeight="firm" display="block">
                           <Sentence text={found.headline} />
                         </Words>
                         <Words size="small" tone={found.verdict}>
@@ -126,8 +126,8 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                   JSON.stringify(value) === JSON.stringify(valueIn(columns[0] ?? column, path));
                 return (
                   <Cell key={column.id}>
-                    <Words tone={same ? 'quiet' : 'ink'} fontWeight={same ? 430 : 620}>
-                      {said(path, value, units)}
+                    <Words tone={same ? 'quiet' : 'ink'} fontWeight={same ? 'plain' : 'strong'}>
+                      {valueInWords(path, value, units)}
                     </Words>
                   </Cell>
                 );

@@ -285,7 +285,7 @@ function Summary({
       </Words>
       {course.cautions.map((caution, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: cautions are told apart by their place alone
-        <Words key={i} tone="fails" fontWeight={560} display="block" marginBottom="1">
+        <Words key={i} tone="fails" fontWeight="firm" display="block" marginBottom="1">
           Caution: <Sentence text={caution} />
         </Words>
       ))}
@@ -360,7 +360,7 @@ const Events = memo(function Events({
               onClick={() => onJump(event.time_s)}
             >
               <span>{clock(event.time_s)}</span>
-              <Words as="span" fontWeight={430}>
+              <Words as="span" fontWeight="plain">
                 <Sentence text={event.text} />
               </Words>
             </Button>

@@ -176,7 +176,7 @@ function OwnCase({
   return (
     <Box background="sunken" borderRadius="soft" padding="3" marginBlock="2">
       <label htmlFor={`${path}-name`}>
-        <Words fontWeight={560}>Name</Words>
+        <Words fontWeight="firm">Name</Words>
       </label>
       <Input
         id={`${path}-name`}

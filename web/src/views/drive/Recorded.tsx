@@ -49,7 +49,7 @@ export function Recorded({
       {recording && (
         <>
           <Heading>Recording</Heading>
-          <Words display="block" fontWeight={560}>
+          <Words display="block" fontWeight="firm">
             {recording.name}
           </Words>
           <Words display="block" tone="quiet" size="small">
@@ -86,7 +86,7 @@ export function Recorded({
       )}
       {found && found.refused.length > 0 && (
         <Box role="alert" background="sunken" borderRadius="soft" padding="3">
-          <Words display="block" fontWeight={560}>
+          <Words display="block" fontWeight="firm">
             Nothing was read. Mend these and choose the file again:
           </Words>
           <RefusedRows label="Rows that cannot be read" rows={found.refused} />

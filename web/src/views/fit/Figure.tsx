@@ -33,7 +33,7 @@ export function Figure({
   return (
     <Box>
       <label htmlFor={id}>
-        <Words fontWeight={560}>{label}</Words>
+        <Words fontWeight="firm">{label}</Words>
       </label>
       <Box position="relative" marginBlock="1">
         <Input

@@ -53,7 +53,7 @@ export function FillAndBleed({ build, variant }: InJob) {
       >
         <Figure label="Air of the day" quantity="temperature" text={air} onText={setAir} />
         <Box>
-          <Words as="label" fontWeight={560}>
+          <Words as="label" fontWeight="firm">
             Engine speed
             <Select
               marginBlock="1"
@@ -117,10 +117,10 @@ export function FillAndBleed({ build, variant }: InJob) {
                   paddingBlock="2"
                 >
                   <Row justifyContent="space-between" gap="3">
-                    <Words fontWeight={560}>{school.title}</Words>
+                    <Words fontWeight="firm">{school.title}</Words>
                     <Words
                       size="small"
-                      fontWeight={620}
+                      fontWeight="strong"
                       whiteSpace="nowrap"
                       tone={school.works === null ? 'tight' : school.works ? 'holds' : 'quiet'}
                     >

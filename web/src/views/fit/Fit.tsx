@@ -30,12 +30,12 @@ const Tab = chakra(NavLink, {
     alignItems: 'center',
     paddingInline: '3',
     color: 'ink',
-    fontWeight: 520,
+    fontWeight: 'field',
     textDecoration: 'none',
     whiteSpace: 'nowrap',
     borderBottom: '3px solid transparent',
     _hover: { background: 'accentSoft' },
-    '&[aria-current=page]': { borderBottomColor: 'accent', fontWeight: 640 },
+    '&[aria-current=page]': { borderBottomColor: 'accent', fontWeight: 'strong' },
   },
 });
 

@@ -79,7 +79,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
       <Title>What to pour</Title>
       <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="3">
         <Box>
-          <Words as="label" fontWeight={560}>
+          <Words as="label" fontWeight="firm">
             Coolant
             <Select
               marginBlock="1"
@@ -114,7 +114,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
           help="Left open: the least that does it. Draining leaves 10 to 40 % behind."
         />
         <Box>
-          <Words as="label" fontWeight={560}>
+          <Words as="label" fontWeight="firm">
             Poured in
             <Select
               marginBlock="1"
@@ -239,7 +239,7 @@ function Waterless({ litres }: { readonly litres: number | null }) {
           help="Heater and block keep a tenth to four tenths."
         />
         <Box>
-          <Words as="label" fontWeight={560}>
+          <Words as="label" fontWeight="firm">
             Flushes with its fluid
             <Select
               marginBlock="1"
@@ -287,7 +287,7 @@ function Years({
       <ul>
         {answer.data.map((one) => (
           <Box as="li" key={one.way} borderTop="1px solid" borderColor="rule" paddingBlock="2">
-            <Words fontWeight={560}>{one.way}:</Words>{' '}
+            <Words fontWeight="firm">{one.way}:</Words>{' '}
             <Words>
               {one.fills === 1 ? 'filled once' : `${one.fills} fills`},{' '}
               {one.flushes === 1 ? 'one flush' : `${one.flushes} flushes`},{' '}

@@ -142,7 +142,7 @@ function Line({
       data-line={line.id}
     >
       <Box gridRow={{ base: '1 / span 2', md: '1' }}>
-        <Words display="block" fontWeight={560}>
+        <Words display="block" fontWeight="firm">
           {line.title}, <Sentence text={line.amount} />
         </Words>
         <Words size="small" tone="quiet" display="block">

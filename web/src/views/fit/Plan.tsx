@@ -287,7 +287,7 @@ function StepLine({
         whiteSpace="normal"
         textAlign="left"
         color="ink"
-        fontWeight={here ? 640 : 450}
+        fontWeight={here ? 'strong' : 'plain'}
         background={here ? 'accentSoft' : 'transparent'}
         aria-current={here ? 'step' : undefined}
         data-step={step.id}

@@ -66,7 +66,7 @@ function CapTester(of: InJob) {
       >
         <Figure label="Lets go at" quantity="pressure" text={lifts} onText={setLifts} />
         <Figure label="Left after a minute" quantity="pressure" text={keeps} onText={setKeeps} />
-        <Words as="label" fontWeight={560}>
+        <Words as="label" fontWeight="firm">
           Return valve, by hand
           <Select marginBlock="1" value={valve} onChange={(event) => setValve(event.target.value)}>
             <option value="">not looked</option>
@@ -77,7 +77,7 @@ function CapTester(of: InJob) {
       </Grid>
       {answer.data && question && (
         <Box role="status">
-          <Paragraph tone={TONES[answer.data.verdict]} fontWeight={620}>
+          <Paragraph tone={TONES[answer.data.verdict]} fontWeight="strong">
             <Sentence text={answer.data.lead} />
           </Paragraph>
           <Row gap="2" flexWrap="wrap" data-print="no">
@@ -180,7 +180,7 @@ function Proof({
       <Row justifyContent="space-between" flexWrap="wrap" gap="2">
         <Words>
           {PROOFS[proof.proof ?? 'hold']}:{' '}
-          <Words tone={TONES[verdict]} fontWeight={620}>
+          <Words tone={TONES[verdict]} fontWeight="strong">
             {VERDICTS[verdict]}
           </Words>
           {leak !== undefined && (

@@ -29,7 +29,7 @@ export function Reading({
     >
       <Box marginTop="3">
         <label htmlFor={id}>
-          <Words size="small" fontWeight={560}>
+          <Words size="small" fontWeight="firm">
             {reading.name}
           </Words>
         </label>

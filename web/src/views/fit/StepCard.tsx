@@ -76,7 +76,7 @@ export function StepCard({
         >
           {step.cautions.map((caution) => (
             <Box as="li" key={JSON.stringify(caution)} paddingBlock="1">
-              <Words size="small" tone="fails" fontWeight={640}>
+              <Words size="small" tone="fails" fontWeight="strong">
                 <Sentence text={caution} />
               </Words>
             </Box>
@@ -96,7 +96,7 @@ export function StepCard({
         <Sentence text={step.title} />
       </Title>
       {skipped.map((one) => (
-        <Paragraph key={one.step} role="note" tone="tight" fontWeight={600} marginBottom="2">
+        <Paragraph key={one.step} role="note" tone="tight" fontWeight="strong" marginBottom="2">
           {one.text}
         </Paragraph>
       ))}
@@ -228,7 +228,7 @@ export function StepCard({
           </Button>
         ) : (
           <Row marginTop="4" gap="2" flexWrap="wrap">
-            <Words tone={standing.state === 'ticked' ? 'holds' : 'tight'} fontWeight={620}>
+            <Words tone={standing.state === 'ticked' ? 'holds' : 'tight'} fontWeight="strong">
               {standing.state === 'ticked' ? 'Done' : 'Left out'}
               {standing.by ? ` by ${standing.by}` : ''}
               {standing.at

@@ -9,7 +9,7 @@ import { pathsThatDiffer, titleAt, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { said } from '../compare/Compare';
+import { valueInWords } from '../compare/Compare';
 
 /** Every saved revision of the build; any of them can be put back on top. */
 export function History({ onDone }: { readonly onDone: () => void }) {
@@ -198,11 +198,11 @@ function Changes({ then, now }: { readonly then: Build; readonly now: Build }) {
           </dt>
           <dd>
             <Words size="small" tone="quiet">
-              then {told(path, then, units)}
+              then {valueAtInWords(path, then, units)}
             </Words>
           </dd>
           <dd>
-            <Words size="small">now {told(path, now, units)}</Words>
+            <Words size="small">now {valueAtInWords(path, now, units)}</Words>
           </dd>
         </Box>
       ))}
@@ -220,13 +220,13 @@ export function placeOf(path: string, build: Build): string {
 }
 
 /** A value of a build in words; lists and missing parts by how much is there. */
-export function told(path: string, build: Build, units: Units): string {
+export function valueAtInWords(path: string, build: Build, units: Units): string {
   const value = valueAt(build, `/${path}`);
   if (value === undefined) return 'not there';
   if (Array.isArray(value)) return `${value.length}`;
   if (typeof value === 'object' && value !== null) return 'there';
   try {
-    return said(`/${path}`, value, units);
+    return valueInWords(`/${path}`, value, units);
   } catch {
     return String(value ?? 'not known');
   }

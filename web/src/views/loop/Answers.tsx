@@ -53,7 +53,7 @@ function One({
           {title}
         </Words>
         <HiddenText display={{ md: 'none' }}>{title}</HiddenText>
-        <Words textStyle={{ base: 'small', md: 'body' }} fontWeight={620} whiteSpace="nowrap">
+        <Words textStyle={{ base: 'small', md: 'body' }} fontWeight="strong" whiteSpace="nowrap">
           <Sentence text={answer.headline} />
         </Words>
       </Box>
@@ -70,7 +70,7 @@ function One({
         <Box as="span" paddingTop="1px">
           <VerdictMark verdict={answer.verdict} bare />
         </Box>
-        <Words size="small" tone={answer.verdict} fontWeight={560}>
+        <Words size="small" tone={answer.verdict} fontWeight="firm">
           <Sentence text={answer.sentence} />
         </Words>
       </Words>

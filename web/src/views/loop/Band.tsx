@@ -63,7 +63,7 @@ export const Band = memo(function Band({
           onClick={() => onOpen(name)}
           minHeight="62px"
         >
-          <Words size="small" fontWeight={620} display="block">
+          <Words size="small" fontWeight="strong" display="block">
             {NAMES[name]}
           </Words>
           <Words

@@ -72,7 +72,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
             </Box>
             <Words
               size="small"
-              fontWeight={620}
+              fontWeight="strong"
               minWidth="48px"
               textAlign="right"
               tone={(gain ?? 0) < -0.5 ? 'fails' : 'ink'}

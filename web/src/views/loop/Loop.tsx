@@ -54,7 +54,7 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
             onClick={() => onOpen('thermostat')}
             aria-label="Thermostat, open its editor"
           >
-            <Words size="small" display="block" fontWeight={620}>
+            <Words size="small" display="block" fontWeight="strong">
               Thermostat
             </Words>
             <Words size="small" display="block">
@@ -114,7 +114,7 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
             onClick={() => onOpen('flow')}
             aria-label={`${pumped ? 'Pump and hoses' : 'No pump, hoses'}, open their editor`}
           >
-            <Words size="small" display="block" fontWeight={620}>
+            <Words size="small" display="block" fontWeight="strong">
               {pumped ? 'Pump' : 'No pump'}
             </Words>
             <Words size="small" display="block">

@@ -52,7 +52,7 @@ export function Measure({
 
 function Worth({ share }: { readonly share: number }) {
   return (
-    <Words size="small" tone="ink" fontWeight={620} whiteSpace="nowrap">
+    <Words size="small" tone="ink" fontWeight="strong" whiteSpace="nowrap">
       <Quantity value={share} kind="share" />
     </Words>
   );

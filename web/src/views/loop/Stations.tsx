@@ -84,7 +84,7 @@ export function RadiatorStation({ c, variant, onOpen }: Props) {
           whiteSpace="nowrap"
           aria-label="Cap and limits, open their editor"
         >
-          <Words size="small" fontWeight={620}>
+          <Words size="small" fontWeight="strong">
             Cap <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" />
           </Words>
         </Station>
@@ -167,7 +167,7 @@ export function AirStation({ c, variant, onOpen }: Props) {
       <Words
         size="small"
         tone={short ? (c.verdict === 'holds' ? 'tight' : c.verdict) : 'quiet'}
-        fontWeight={short ? 620 : 450}
+        fontWeight={short ? 'strong' : 'plain'}
       >
         {c.air_needed_m3_per_s === null ? (
           'no air is enough'

@@ -16,7 +16,13 @@ import { shelfKinds, slots } from './slots';
 
 const Table = chakra('table', { base: { width: '100%', marginTop: '3' } });
 const Head = chakra('th', {
-  base: { textStyle: 'small', color: 'quiet', textAlign: 'left', fontWeight: 450, padding: '2' },
+  base: {
+    textStyle: 'small',
+    color: 'quiet',
+    textAlign: 'left',
+    fontWeight: 'plain',
+    padding: '2',
+  },
 });
 const Cell = chakra('td', {
   base: { padding: '2', borderTop: '1px solid', borderColor: 'rule', verticalAlign: 'middle' },
@@ -29,7 +35,7 @@ const FileLink = chakra('a', {
     alignItems: 'center',
     paddingInline: '2',
     textDecoration: 'none',
-    fontWeight: 560,
+    fontWeight: 'firm',
     _hover: { textDecoration: 'underline' },
   },
 });
@@ -138,7 +144,7 @@ export function Shelf() {
           {[...own, ...shipped].map((part) => (
             <tr key={part.id}>
               <Cell>
-                <Words fontWeight={560} display="block">
+                <Words fontWeight="firm" display="block">
                   {part.name}
                 </Words>
                 <Words size="small" tone="quiet">
@@ -224,7 +230,7 @@ function TakeIn() {
       )}
       {found && (
         <Box role="status" marginTop="2" background="sunken" borderRadius="soft" padding="3">
-          <Words display="block" fontWeight={560}>
+          <Words display="block" fontWeight="firm">
             {[
               `${found.added.length} new`,
               `${found.changed.length} with a new version`,

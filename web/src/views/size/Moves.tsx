@@ -33,13 +33,13 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
         <tbody>
           {sizing.moves.map((move) => (
             <tr key={`${move.hotter_k} ${move.higher_m}`}>
-              <FigureCell fontWeight={move === here ? 620 : 450}>{said(move)}</FigureCell>
+              <FigureCell fontWeight={move === here ? 'strong' : 'plain'}>{said(move)}</FigureCell>
               <FigureCell>
                 <Quantity value={move.face_m2} kind="area" none="no face" />
               </FigureCell>
               {move.chances.map((chance, i) => (
                 <FigureCell key={sizing.solutions[i]?.variant.id ?? i}>
-                  <Words size="small" fontWeight={560} tone={move.verdicts[i] ?? 'ink'}>
+                  <Words size="small" fontWeight="firm" tone={move.verdicts[i] ?? 'ink'}>
                     <Quantity value={chance} kind="share" />
                   </Words>
                 </FigureCell>

@@ -80,7 +80,7 @@ export function Requirement({
                 as="li"
                 key={JSON.stringify(option.air)}
                 display="block"
-                fontWeight={i === required.chosen ? 620 : 430}
+                fontWeight={i === required.chosen ? 'strong' : 'plain'}
               >
                 With <Sentence text={option.air} />:{' '}
                 {option.face_m2 === null ? (

@@ -105,7 +105,7 @@ export function SolutionRows({
                     {i + 1}
                   </Words>
                   <VerdictMark verdict={solution.verdict} bare />
-                  <Words fontWeight={560}>{titleOf(solution)}</Words>
+                  <Words fontWeight="firm">{titleOf(solution)}</Words>
                 </Row>
               </Choose>
             </Cell>
@@ -193,7 +193,11 @@ export function SolutionDetail({
             <Words as="dt" tone="quiet" size="small" paddingTop="2px">
               {SLOTS[part.slot]}
             </Words>
-            <Words as="dd" fontWeight={part.new ? 620 : 430} tone={part.new ? 'ink' : 'quiet'}>
+            <Words
+              as="dd"
+              fontWeight={part.new ? 'strong' : 'plain'}
+              tone={part.new ? 'ink' : 'quiet'}
+            >
               <Sentence text={part.text} />
             </Words>
             <Words as="dd" size="small" tone={part.new ? 'ink' : 'quiet'} textAlign="right">
@@ -233,7 +237,7 @@ export function SolutionDetail({
               {title}
             </Words>
             <Words as="dd">
-              <Words fontWeight={620}>
+              <Words fontWeight="strong">
                 <Sentence text={answer.headline} />
               </Words>
               : <Sentence text={answer.sentence} />

@@ -150,7 +150,7 @@ function NumberWish({
   return (
     <Box marginTop="2">
       <label htmlFor={id}>
-        <Words fontWeight={560} size="small">
+        <Words fontWeight="firm" size="small">
           {label ?? spec.title}
         </Words>
       </label>
@@ -195,7 +195,7 @@ function ChoiceWish({
   return (
     <Box marginTop="2">
       <label htmlFor={id}>
-        <Words fontWeight={560} size="small">
+        <Words fontWeight="firm" size="small">
           {spec.title}
         </Words>
       </label>

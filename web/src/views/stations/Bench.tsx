@@ -30,7 +30,7 @@ export const StationBench = memo(function StationBench({
   return (
     <Frame title={spec.title} onClose={onClose}>
       {spec.caution && (
-        <Words size="small" tone="fails" fontWeight={560} display="block" marginBottom="3">
+        <Words size="small" tone="fails" fontWeight="firm" display="block" marginBottom="3">
           Caution: {spec.caution}
         </Words>
       )}
@@ -88,7 +88,7 @@ export const CaseBench = memo(function CaseBench({
       <Grid gridTemplateColumns={columns} gap="5" rowGap="4">
         <Box>
           <label htmlFor="case-name">
-            <Words size="body" fontWeight={560}>
+            <Words size="body" fontWeight="firm">
               Name
             </Words>
           </label>

@@ -32,10 +32,14 @@ function Candidate({
       borderTop="1px solid"
       borderColor="rule"
     >
-      <Words fontWeight={chosen ? 640 : 450} tone={chosen ? 'accent' : 'ink'} whiteSpace="nowrap">
+      <Words
+        fontWeight={chosen ? 'strong' : 'plain'}
+        tone={chosen ? 'accent' : 'ink'}
+        whiteSpace="nowrap"
+      >
         {name}
       </Words>
-      <Words size="small" tone={chosen ? 'ink' : 'quiet'} fontWeight={chosen ? 560 : 450}>
+      <Words size="small" tone={chosen ? 'ink' : 'quiet'} fontWeight={chosen ? 'firm' : 'plain'}>
         <Sentence text={text} />
       </Words>
       {fitted ? (

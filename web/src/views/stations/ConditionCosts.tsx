@@ -63,10 +63,10 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
         value={Math.min(value, most)}
         onChange={(event) => setValue(path, Number(Number(event.target.value).toPrecision(3)))}
       />
-      <Words fontWeight={560} textAlign="right">
+      <Words fontWeight="firm" textAlign="right">
         <Quantity value={value} kind={spec.quantity} />
       </Words>
-      <Words fontWeight={620} tone={fault.cost_kw >= 0.05 ? 'fails' : 'quiet'}>
+      <Words fontWeight="strong" tone={fault.cost_kw >= 0.05 ? 'fails' : 'quiet'}>
         {fault.cost_kw >= 0.05 ? (
           <>
             costs <Quantity value={fault.cost_kw} kind="power" />

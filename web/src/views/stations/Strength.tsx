@@ -152,7 +152,7 @@ function Compared({ coolants }: { readonly coolants: Coolants }) {
       <StackBody stack="md">
         {coolants.outcomes.map((o) => (
           <StackRow stack="md" key={`${o.kind} ${o.share}`}>
-            <OutcomeCell wide textAlign="left" fontWeight={o.fitted ? 640 : 430}>
+            <OutcomeCell wide textAlign="left" fontWeight={o.fitted ? 'strong' : 'plain'}>
               {NAMES[o.kind]}{' '}
               {o.share !== null && o.kind !== 'waterless' && (
                 <Quantity value={o.share} kind="share" />

@@ -107,7 +107,7 @@ def test_legs_are_added_changed_and_removed_and_nonsense_is_kept_apart(opened: O
     minutes = view.get_by_label(f"Minutes of leg {before + 1}")
     minutes.fill("for ever")
     expect(minutes).to_have_attribute("aria-invalid", "true")
-    expect(page.get_by_text("One field cannot be read yet")).to_be_visible()
+    expect(page.get_by_text("1 field cannot be read yet")).to_be_visible()
     # What cannot be read goes along with its leg, and is there after a reload.
     view.get_by_role("button", name=f"Move leg {before + 1} up").click()
     expect(minutes).not_to_have_value("for ever")

@@ -1,5 +1,6 @@
 import { Button, Notice, Words } from '../kit/primitives';
 import { useSession } from '../model/save/context';
+import { counted } from '../model/words/counted';
 
 /** What the person must know about saving and the answer shown, in one calm place. */
 export function Notices() {
@@ -58,7 +59,7 @@ export function Notices() {
         <Notice kind="tight">
           <Words>
             {texts > 0
-              ? `${texts === 1 ? 'One field' : `${texts} fields`} cannot be read yet; what is shown is the last valid result.`
+              ? `${counted(texts, 'field', 'fields')} cannot be read yet; what is shown is the last valid result.`
               : `What is shown is the last valid result: ${problem}`}
           </Words>
         </Notice>

@@ -4,6 +4,7 @@ import { Quantity } from '../kit/words/Quantity';
 import { VerdictMark } from '../kit/words/VerdictMark';
 import type { Evaluation } from '../model/api/types';
 import { useSession } from '../model/save/context';
+import { counted } from '../model/words/counted';
 
 const AMBIENT = { least: -20, most: 50 };
 const ALTITUDE = { least: 0, most: 3500, step: 50 };
@@ -121,11 +122,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           ) : (
             'No air temperature can be named for all cases.'
           )}
-          {apart > 0 &&
-            ` ${apart === 1 ? 'One case keeps' : `${apart} cases keep`} its own site.`.replace(
-              'cases keep its own',
-              'cases keep their own',
-            )}
+          {apart > 0 && ` ${counted(apart, 'case keeps its', 'cases keep their')} own site.`}
         </Words>
       </Box>
       <Row gap="2">

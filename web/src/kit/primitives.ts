@@ -233,6 +233,7 @@ export const Notice = chakra('div', {
 
 /** Shapes of drawings; colours by token name only. */
 export const Svg = chakra('svg');
+export const Layer = chakra('g');
 export const Path = chakra('path');
 export const Line = chakra('line');
 export const Rect = chakra('rect');

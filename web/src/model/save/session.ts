@@ -14,6 +14,7 @@ import type {
 import { onlyDrivesDiffer } from '../document/drives';
 import { sameValue, valueAt, withValue } from '../document/fields';
 import { missingValues } from '../document/missing';
+import { counted } from '../words/counted';
 import { findDraft, keepDraft, type Pending } from './drafts';
 import { type Further, lookFurther, refined } from './further';
 import { keepOpened, openOrKept } from './lastOpened';
@@ -300,8 +301,7 @@ function createSession(
     const chosen = build.variants[variant]?.id ?? '';
     const missing = missingValues(build, variant);
     if (missing.length > 0) {
-      const problem =
-        missing.length === 1 ? 'One value is needed.' : `${missing.length} values are needed.`;
+      const problem = `${counted(missing.length, 'value is', 'values are')} needed.`;
       store.setState({ problems: missing, problem, needed: true });
       return;
     }

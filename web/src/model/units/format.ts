@@ -11,7 +11,7 @@ export interface Shown {
 /** Rounded to the digits that are true, with its unit apart. */
 export function shown(value: number, quantity: string, units: Units): Shown {
   if (quantity === 'chance') return { number: inDays(value), unit: '' };
-  if (quantity === 'factor') return { number: value.toFixed(1), unit: 'times' };
+  if (quantity === 'factor') return { number: minus(value, 1), unit: 'times' };
   if (quantity === 'money') return { number: minus(value, 0), unit: units.currency ?? '' };
   const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);
@@ -46,7 +46,19 @@ function significantDecimals(value: number): number {
   return size >= 0.1 ? 2 : 3;
 }
 
+const formats = new Map<number, Intl.NumberFormat>();
+
+/** With so many decimals, a true minus, and no minus before nothing. */
 function minus(value: number, decimals: number): string {
-  const text = value.toFixed(decimals);
-  return Number(text) === 0 ? (0).toFixed(decimals) : text.replace('-', '−');
+  let format = formats.get(decimals);
+  if (!format) {
+    format = new Intl.NumberFormat('en', {
+      minimumFractionDigits: decimals,
+      maximumFractionDigits: decimals,
+      useGrouping: false,
+    });
+    formats.set(decimals, format);
+  }
+  const text = format.format(value);
+  return text.replace('-', Number(text) === 0 ? '' : '−');
 }

@@ -2,6 +2,7 @@ import { Photos } from '../../kit/photos/Photos';
 import { Box, Words } from '../../kit/primitives';
 import type { CaseFinding, Diagnosis, Text } from '../../model/api/types';
 import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 import { plainText } from '../../model/words/plainText';
 
 /** All that was found and done in a case, the newest first; nothing is ever taken out of it. */
@@ -19,7 +20,7 @@ export function CaseLog({
     <Box as="details" marginTop="3">
       <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="3">
         <Words size="small" tone="quiet">
-          log of this case, {findings.length} {findings.length === 1 ? 'entry' : 'entries'}
+          log of this case, {counted(findings.length, 'entry', 'entries')}
         </Words>
       </Box>
       <ol reversed>

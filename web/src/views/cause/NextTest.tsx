@@ -18,6 +18,7 @@ import type { Standing } from '../../model/cases/standing';
 import { parseQuantity } from '../../model/units/parse';
 import { kinds, shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 import { MendAndProve } from './MendAndProve';
 import { Picture } from './Picture';
 import { Timer } from './Timer';
@@ -233,7 +234,7 @@ function Shown({
 }
 
 function minutes(value: number): string {
-  return value === 0 ? 'no time' : value === 1 ? 'a minute' : `${value} minutes`;
+  return value === 0 ? 'no time' : counted(value, 'minute', 'minutes');
 }
 
 function Meanings({ card, test }: { readonly card: TestCard; readonly test: CauseTest }) {

@@ -24,6 +24,7 @@ import type {
   PracticeOf,
 } from '../../model/api/types';
 import { standingOf } from '../../model/cases/standing';
+import { counted } from '../../model/words/counted';
 import { Causes } from './Causes';
 import { NextTest } from './NextTest';
 
@@ -192,7 +193,7 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
             {car.name}
           </Words>
           , car {of.seed}: <Sentence text={car.said} />.{' '}
-          {car.faults === 1 ? 'One thing is' : `${car.faults} things are`} wrong with it.
+          {counted(car.faults, 'thing is', 'things are')} wrong with it.
         </Words>
         <Words fontWeight="strong">
           {sum((one) => one.minutes)} minutes, {sum((one) => one.money)} spent

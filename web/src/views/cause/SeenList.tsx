@@ -6,6 +6,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { counted } from '../../model/words/counted';
 import { CaseLog } from './CaseLog';
 import type { Asked, Offer } from './Cause';
 import { casesOf, type useCase } from './useCase';
@@ -59,7 +60,7 @@ export function SeenList({
         <Box as="details" marginTop="1">
           <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
             <Words size="small" tone="quiet">
-              {left.length === 1 ? 'One thing' : `${left.length} things`} nobody looked at
+              {counted(left.length, 'thing', 'things')} nobody looked at
             </Words>
           </Box>
           <ul>

@@ -3,6 +3,7 @@ import { useParams } from 'react-router';
 import type { Place } from '../../kit/page/place';
 import { usePlaces } from '../../model/places';
 import { useSession } from '../../model/save/context';
+import { counted } from '../../model/words/counted';
 import { showMoment } from './moment';
 
 const Drive = lazy(() => import('./Drive').then((m) => ({ default: m.Drive })));
@@ -22,7 +23,7 @@ function DrivePage() {
 
 function useCount() {
   const count = useSession((s) => s.build.drives?.length ?? 0);
-  return count === 0 ? 'none kept yet' : count === 1 ? '1 drive' : `${count} drives`;
+  return count === 0 ? 'none kept yet' : counted(count, 'drive', 'drives');
 }
 
 export const drivePlace: Place = {

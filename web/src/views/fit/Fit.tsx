@@ -10,6 +10,7 @@ import type { Build, FitPlan, FitSchool } from '../../model/api/types';
 import { useJobs } from '../../model/jobs/kept';
 import { addressOf } from '../../model/places';
 import { useSession } from '../../model/save/context';
+import { counted } from '../../model/words/counted';
 import { CarFacts } from './CarFacts';
 import { FillAndBleed } from './FillAndBleed';
 import { remember, remembered } from './lastPlan';
@@ -190,7 +191,7 @@ function Waiting() {
     Object.values(s.journals).reduce((sum, one) => sum + one.unsent.length, 0),
   );
   if (!away && !refused && keeps) return null;
-  const waits = `${unsent} ${unsent === 1 ? 'entry waits' : 'entries wait'} to be sent`;
+  const waits = `${counted(unsent, 'entry waits', 'entries wait')} to be sent`;
   return (
     <Notice kind="tight" role="status" paddingInline="3">
       <Words>

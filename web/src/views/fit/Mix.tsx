@@ -25,6 +25,7 @@ import type { Build, MixQuestion } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
 import { editable } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 import { Figure, useFigure } from './Figure';
 import { useAsked } from './useAsked';
 
@@ -289,8 +290,7 @@ function Years({
           <Box as="li" key={one.way} borderTop="1px solid" borderColor="rule" paddingBlock="2">
             <Words fontWeight="firm">{one.way}:</Words>{' '}
             <Words>
-              {one.fills === 1 ? 'filled once' : `${one.fills} fills`},{' '}
-              {one.flushes === 1 ? 'one flush' : `${one.flushes} flushes`},{' '}
+              {counted(one.fills, 'fill', 'fills')}, {counted(one.flushes, 'flush', 'flushes')},{' '}
               <Quantity value={one.litres} kind="volume" />, about{' '}
               <Quantity value={one.price} kind="money" />.
             </Words>{' '}

@@ -10,6 +10,7 @@ import { type NewEntry, useJobs } from '../../model/jobs/kept';
 import { standingStep } from '../../model/jobs/standing';
 import { addressOf } from '../../model/places';
 import { useSession } from '../../model/save/context';
+import { counted } from '../../model/words/counted';
 import { expectedAt } from './expected';
 import type { InJob } from './Fit';
 import { LookInto } from './LookInto';
@@ -89,7 +90,7 @@ export function StepCard({
           {step.hands === 2 ? ', two people' : ''}
         </Words>
         <Words size="small" tone="quiet">
-          {unsent > 0 ? `${unsent} ${unsent === 1 ? 'waits' : 'wait'} to be sent` : ''}
+          {unsent > 0 ? `${counted(unsent, 'waits', 'wait')} to be sent` : ''}
         </Words>
       </Row>
       <Title textStyle="large" fontSize="1.5625rem" lineHeight="1.18" marginBottom="2">
@@ -102,8 +103,7 @@ export function StepCard({
       ))}
       {undone.length > 0 && standing.state === 'open' && (
         <Paragraph size="small" tone="tight" marginBottom="2">
-          {undone.length === 1 ? 'One step' : `${undone.length} steps`} before this one not done
-          yet:
+          {counted(undone.length, 'step', 'steps')} before this one not done yet:
           {undone.slice(0, 2).map((id) => {
             const one = plan.steps.find((entry) => entry.id === id);
             return one ? (

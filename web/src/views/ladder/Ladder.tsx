@@ -4,6 +4,7 @@ import {
   Box,
   Heading,
   HiddenText,
+  Layer,
   Line,
   Mark,
   Path,
@@ -97,59 +98,64 @@ export const Ladder = memo(function Ladder({
           aria-label="Scale"
           display="block"
         >
-          <Scale
-            low={low}
-            high={high}
-            y={y}
-            units={units}
-            taken={left.map((entry) => entry.label)}
-          />
-          {left.map(({ item, at, label }) => (
-            <g key={`case-${item.label}`}>
-              <Path
-                d={`M${BAR.x - 2} ${at}L${BAR.x - 12} ${at}L${BAR.x - 20} ${label}`}
-                stroke="ink"
-                strokeWidth={item.strong ? 2.4 : 1.2}
-                fill="none"
-              />
-              <Mark
-                x={BAR.x - 24}
-                y={label + 5}
-                textAnchor="end"
-                weight={item.strong ? 'strong' : 'plain'}
-              >
-                {short(item.label, units, item.value)}
-              </Mark>
-            </g>
-          ))}
-          {right.map(({ item, at, label }) => (
-            <g key={`mark-${item.label}`}>
-              <Path
-                d={`M${BAR.x + BAR.width + 2} ${at}L${BAR.x + BAR.width + 10} ${at}L${BAR.x + BAR.width + 20} ${label}`}
-                stroke="edge"
-                strokeWidth={item.strong ? 2.4 : 1.1}
-                fill="none"
-              />
-              <Mark
-                x={BAR.x + BAR.width + 25}
-                y={label + 5}
-                weight={item.strong ? 'strong' : 'plain'}
-              >
-                {`${shown(item.value, 'temperature', units).number} ${item.label}`}
-              </Mark>
-            </g>
-          ))}
+          {/* Said once, in the text below; what is drawn is for the eye. */}
+          <Layer aria-hidden="true">
+            <Scale
+              low={low}
+              high={high}
+              y={y}
+              units={units}
+              taken={left.map((entry) => entry.label)}
+            />
+            {left.map(({ item, at, label }) => (
+              <g key={`case-${item.label}`}>
+                <Path
+                  d={`M${BAR.x - 2} ${at}L${BAR.x - 12} ${at}L${BAR.x - 20} ${label}`}
+                  stroke="ink"
+                  strokeWidth={item.strong ? 2.4 : 1.2}
+                  fill="none"
+                />
+                <Mark
+                  x={BAR.x - 24}
+                  y={label + 5}
+                  textAnchor="end"
+                  weight={item.strong ? 'strong' : 'plain'}
+                >
+                  {short(item.label, units, item.value)}
+                </Mark>
+              </g>
+            ))}
+            {right.map(({ item, at, label }) => (
+              <g key={`mark-${item.label}`}>
+                <Path
+                  d={`M${BAR.x + BAR.width + 2} ${at}L${BAR.x + BAR.width + 10} ${at}L${BAR.x + BAR.width + 20} ${label}`}
+                  stroke="edge"
+                  strokeWidth={item.strong ? 2.4 : 1.1}
+                  fill="none"
+                />
+                <Mark
+                  x={BAR.x + BAR.width + 25}
+                  y={label + 5}
+                  weight={item.strong ? 'strong' : 'plain'}
+                >
+                  {`${shown(item.value, 'temperature', units).number} ${item.label}`}
+                </Mark>
+              </g>
+            ))}
+          </Layer>
           <Handles evaluation={evaluation} y={y} x={BAR.x + BAR.width + 1} />
-          <Ghosts evaluation={evaluation} ghost={ghost} shownCase={shownCase} y={y} />
-          <Rect x={BAR.x} y={height - 30} width={BAR.width} height={14} fill="air" />
-          <Mark x={BAR.x + BAR.width + 25} y={height - 18}>
-            {`${shown(evaluation.ladder.freezes_c, 'temperature', units).number} freezes`}
-          </Mark>
-          <Path
-            d={`M${BAR.x - 5} ${height - 42}l24 -5M${BAR.x - 5} ${height - 36}l24 -5`}
-            stroke="quiet"
-            strokeWidth="1"
-          />
+          <Layer aria-hidden="true">
+            <Ghosts evaluation={evaluation} ghost={ghost} shownCase={shownCase} y={y} />
+            <Rect x={BAR.x} y={height - 30} width={BAR.width} height={14} fill="air" />
+            <Mark x={BAR.x + BAR.width + 25} y={height - 18}>
+              {`${shown(evaluation.ladder.freezes_c, 'temperature', units).number} freezes`}
+            </Mark>
+            <Path
+              d={`M${BAR.x - 5} ${height - 42}l24 -5M${BAR.x - 5} ${height - 36}l24 -5`}
+              stroke="quiet"
+              strokeWidth="1"
+            />
+          </Layer>
         </Svg>
       </Box>
       <HiddenText>

@@ -3,6 +3,7 @@ import type { Variant } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 
 const WIDTH = 500;
 const FRONT = { x: 8, y: 12, width: 340, height: 176 };
@@ -233,7 +234,7 @@ export function CoreDrawing() {
         <Mark
           x={SIDE_X}
           y={height - 6}
-        >{`${length(fit.depth)}, ${rows} ${rows === 1 ? 'row' : 'rows'}`}</Mark>
+        >{`${length(fit.depth)}, ${counted(rows, 'row', 'rows')}`}</Mark>
       </Svg>
       <Words
         as="figcaption"

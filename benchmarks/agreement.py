@@ -25,6 +25,10 @@ from oracles import plain_solver
 from oracles.made import made
 
 
+STRONGEST = 0.6
+"""Mass fraction up to which the plain solver's library has mixes."""
+
+
 def compared(seed: int) -> list[tuple[int, float, float]]:
     """Seed, by how much the balances of a build's cases lie apart [K] and how far above the air they lie [K]."""
     build = made(seed)
@@ -41,6 +45,7 @@ def compared(seed: int) -> list[tuple[int, float, float]]:
         or int(system.coolant.kind) == WATERLESS
         or int(system.engine.school) == 3
         or float(system.engine.measured_fuel) > 0.0
+        or float(system.coolant.mass_fraction) > STRONGEST
     )
     if left_out:
         return []

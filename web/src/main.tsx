@@ -7,6 +7,10 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './app/App';
 import { system } from './kit/theme/system';
+import { askAhead } from './model/api/ahead';
+
+// What the first address shows is on its way before anything is drawn.
+if (askAhead(location.pathname)) void import('./app/Builds');
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="ebbrin-nonce"]')?.content;
 const styles = createCache({ key: 'eb', nonce });

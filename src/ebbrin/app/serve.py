@@ -310,12 +310,15 @@ def _leave_with_parent() -> None:
 def run(wanted: int, name: str) -> None:
     """Serve in the foreground; one of the processes that the keeper keeps."""
     from ebbrin.app.serving import serve
+    from ebbrin.app.warmth import an_answer
     from ebbrin.app.web import create_app
 
     _leave_with_parent()
     sys.setswitchinterval(SWITCH_EVERY)
     told = os.environ.get("EBBRIN_TOLD")
     app = create_app(_told_address(), PAGE, instance=name, told=Path(told) if told else None)
+    # Compiled code is read from the disk when it is first asked for: a second that nobody need wait for.
+    threading.Thread(target=an_answer, daemon=True).start()
     gc.freeze()  # what is loaded by now stays; collections need not look at it again
     serve(app, wanted)
 

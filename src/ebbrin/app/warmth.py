@@ -43,7 +43,7 @@ def compiled(state: Path) -> None:
     say(f"computation  compiled ({time.monotonic() - began:.1f} s)")
 
 
-def _an_answer() -> None:
+def an_answer() -> None:
     """What a verdict asks."""
     from ebbrin.bridge.to_core import cases_from, system_from
     from ebbrin.build.resolve import resolve
@@ -91,7 +91,7 @@ def _a_drive() -> None:
 
 
 def _made(number: int) -> None:
-    for part in ((_its_needs, _a_drive), (_an_answer,))[number]:
+    for part in ((_its_needs, _a_drive), (an_answer,))[number]:
         part()
 
 

@@ -1,9 +1,12 @@
 import { Route, Routes } from 'react-router';
+import { openAhead } from '../model/save/openedAhead';
 import { places } from './manifest';
 import { OpenBuild, ToVariant } from './OpenBuild';
 import { OpenedBuild } from './OpenedBuild';
 import { Rooms } from './Rooms';
 import { Unknown } from './Unknown';
+
+openAhead(location.pathname);
 
 /** Everything below /builds: a build, its variant, and the place within. */
 export function Builds() {

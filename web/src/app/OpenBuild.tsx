@@ -6,7 +6,8 @@ import { AwayError, ProblemError } from '../model/api/client';
 import type { UnreadableProblem } from '../model/api/types';
 import { addressOf, placeOfBefore } from '../model/places';
 import { SessionContext, useSession } from '../model/save/context';
-import { openSession, type Session } from '../model/save/session';
+import { opened as opening } from '../model/save/openedAhead';
+import type { Session } from '../model/save/session';
 import { Mend } from '../views/describe/Mend';
 
 /** Opens the build of the address for all that is shown of it. */
@@ -22,7 +23,7 @@ export function OpenBuild() {
     let gone = false;
     setFailure(null);
     setUnreadable(null);
-    openSession(id, variant).then(
+    opening(id, variant).then(
       (found) => {
         if (gone) return found.getState().close();
         opened = found;

@@ -44,9 +44,15 @@ function hold(name: string): Promise<boolean> {
   });
 }
 
+let naming: Promise<string> | null = null;
+
 /** This tab's name: the same after a reload, a new one for a duplicated tab. */
-export async function tabName(): Promise<string> {
-  if (tab !== null) return tab;
+export function tabName(): Promise<string> {
+  naming ??= named();
+  return naming;
+}
+
+async function named(): Promise<string> {
   const before = sessionStorage.getItem('ebbrin.tab');
   let name = before ?? crypto.randomUUID();
   // After a reload the old page may need a moment to let go of the lock.
@@ -101,14 +107,17 @@ function isDraft(kept: unknown): kept is Draft {
 
 /** This tab's draft of a build, or the newest one of a tab that is gone. */
 export async function findDraft(buildId: string): Promise<Draft | null> {
-  const own = await tabName();
+  const naming = tabName();
+  // Locks are slow to ask for, and mostly there is nothing to find.
+  const kept = Object.keys(localStorage).filter((key) => key.startsWith(`${PREFIX}.${buildId}.`));
+  if (kept.length === 0) return null;
+  const own = await naming;
   const mine = read(keyOf(buildId, own));
   if (mine) return mine;
   const held = navigator.locks
     ? ((await navigator.locks.query()).held ?? []).map((lock) => lock.name)
     : [];
-  const orphans = Object.keys(localStorage)
-    .filter((key) => key.startsWith(`${PREFIX}.${buildId}.`))
+  const orphans = kept
     .filter((key) => !held.includes(lockOf(key.split('.').at(-1) ?? '')))
     .map((key) => ({ key, draft: read(key) }))
     .filter((entry): entry is { key: string; draft: Draft } => entry.draft !== null)

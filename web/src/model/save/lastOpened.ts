@@ -1,6 +1,7 @@
 /** Builds that were opened last, kept in the browser: at the car they open without the server. */
 
 import { get, update } from 'idb-keyval';
+import { takeAhead } from '../api/ahead';
 import { AwayError, openBuild } from '../api/client';
 import type { StoredBuild } from '../api/types';
 import { kept as inBrowser } from '../journal/database';
@@ -16,7 +17,7 @@ interface Opened {
 /** The build from the server; where that does not answer, as it was opened here last. */
 export async function openOrKept(id: string): Promise<StoredBuild> {
   try {
-    const found = await openBuild(id);
+    const found = await (takeAhead(id) ?? openBuild(id));
     keepOpened(found);
     return found;
   } catch (error) {

@@ -82,8 +82,7 @@ const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastCh
 
 /** Opens a build at a variant, the first if none of that id is there. */
 export async function openSession(id: string, variant?: string) {
-  const stored = await openOrKept(id);
-  const draft = await findDraft(id);
+  const [stored, draft] = await Promise.all([openOrKept(id), findDraft(id)]);
   return createSession(stored, draft?.dirty ? draft : null, draft?.texts ?? {}, variant);
 }
 
@@ -438,7 +437,8 @@ function createSession(
 
   channel?.addEventListener('message', heard);
   remember();
-  scheduleEvaluation(0);
+  // At once: a timer would wait until the page has been drawn without it.
+  void judge();
   if (draft) scheduleSave(100);
   return store;
 }

@@ -247,7 +247,7 @@ const Played = memo(function Played({
 });
 
 /** How hot it gets and when, with and without what breaks, and what to be careful of. */
-function Summary({
+const Summary = memo(function Summary({
   course,
   sound,
 }: {
@@ -291,7 +291,7 @@ function Summary({
       ))}
     </>
   );
-}
+});
 
 /** What stands under the play head, and what the driver would feel and see. */
 function Now({

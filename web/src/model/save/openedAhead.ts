@@ -1,0 +1,24 @@
+/** The session of the page's first address, opened before there is anything to show it. */
+
+import { buildAt } from '../api/ahead';
+import { openSession } from './session';
+
+let begun: { readonly id: string; readonly session: ReturnType<typeof openSession> } | null = null;
+
+export function openAhead(pathname: string): void {
+  const id = buildAt(pathname);
+  if (!id) return;
+  const variant = pathname.split('/')[3];
+  const session = openSession(id, variant ? decodeURIComponent(variant) : undefined);
+  session.catch(() => undefined);
+  begun = { id, session };
+}
+
+/** The session that was begun, to the first who wants that build; else a new one. */
+export function opened(id: string, variant?: string): ReturnType<typeof openSession> {
+  const found = begun;
+  begun = null;
+  if (found?.id === id) return found.session;
+  found?.session.then((session) => session.getState().close()).catch(() => undefined);
+  return openSession(id, variant);
+}

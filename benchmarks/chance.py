@@ -121,7 +121,8 @@ def main() -> None:
     parser.add_argument("--cars", type=int, default=800)
     asked = parser.parse_args()
     began = time.perf_counter()
-    calibration(asked.cars)
+    if asked.cars:
+        calibration(asked.cars)
     against_samples(asked.samples, asked.random)
     print(f"{time.perf_counter() - began:.0f} s, load average {os.getloadavg()[0]:.1f}")
 

@@ -49,6 +49,7 @@ def test_the_focus_stays_after_a_command(opened: Opener) -> None:
     page.keyboard.press("Control+k")
     expect(page.get_by_role("combobox", name="Command")).to_be_focused()
     page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
     expect(field).to_be_focused()
     page.keyboard.press("Control+k")
     command = page.get_by_role("combobox", name="Command")

@@ -23,7 +23,8 @@ export const Variants = memo(function Variants({
   const setBuild = useSession((s) => s.setBuild);
   const phone = usePhone();
   const [more, setMore] = useState(false);
-  const [renaming, setRenaming] = useState(false);
+  // The variant that is given a name: right after it was made the address still shows another.
+  const [renaming, setRenaming] = useState<string | null>(null);
   const shown = build.variants[index];
   if (!shown) return null;
   const full = build.variants.length >= MOST_VARIANTS;
@@ -31,9 +32,10 @@ export const Variants = memo(function Variants({
   function duplicate() {
     if (!shown) return;
     const next = duplicated(build, shown.id);
+    const made = next.variants.at(-1)?.id ?? shown.id;
     setBuild(next);
-    places.showVariant(next.variants.at(-1)?.id ?? shown.id);
-    setRenaming(true);
+    places.showVariant(made);
+    setRenaming(made);
   }
 
   return (
@@ -56,7 +58,7 @@ export const Variants = memo(function Variants({
               aria-label="Variant"
               value={shown.id}
               onChange={(event) => {
-                setRenaming(false);
+                setRenaming(null);
                 places.showVariant(event.target.value);
               }}
             >
@@ -95,7 +97,7 @@ export const Variants = memo(function Variants({
               gap="2"
               maxWidth="240px"
               onClick={() => {
-                setRenaming(false);
+                setRenaming(null);
                 places.showVariant(entry.id);
               }}
             >
@@ -124,14 +126,14 @@ export const Variants = memo(function Variants({
           );
         })
       )}
-      {renaming ? (
-        <Rename key={shown.id} onDone={() => setRenaming(false)} />
+      {renaming === shown.id ? (
+        <Rename key={shown.id} id={shown.id} onDone={() => setRenaming(null)} />
       ) : phone && !more ? null : (
         <Row gap="0" flexWrap="wrap">
           <Button look="bare" disabled={full} onClick={duplicate}>
             Duplicate
           </Button>
-          <Button look="bare" onClick={() => setRenaming(true)}>
+          <Button look="bare" onClick={() => setRenaming(shown.id)}>
             Rename
           </Button>
           <Button
@@ -157,8 +159,8 @@ export const Variants = memo(function Variants({
   );
 });
 
-function Rename({ onDone }: { readonly onDone: () => void }) {
-  const index = useSession((s) => s.variant);
+function Rename({ id, onDone }: { readonly id: string; readonly onDone: () => void }) {
+  const index = useSession((s) => s.build.variants.findIndex((entry) => entry.id === id));
   const name = useSession((s) => s.build.variants[index]?.name ?? '');
   const setValue = useSession((s) => s.setValue);
   const [text, setText] = useState(name);

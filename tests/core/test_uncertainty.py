@@ -20,8 +20,10 @@ from ebbrin.core.studies.chance import (
     HOLDS,
     POINT,
     TIGHT,
+    Bend,
     Unknown,
     applied,
+    draws_of,
     estimate,
     places,
     scatter,
@@ -165,6 +167,32 @@ def test_estimate_is_within_five_points_of_many_samples(which: int) -> None:
     assert sampled is not None
     assert found.below == pytest.approx(sampled.below_limit, abs=0.05)
     assert found.build == pytest.approx(sampled.build_below_limit, abs=0.05)
+
+
+def test_a_timed_case_is_estimated_within_five_points_too() -> None:
+    # Of many things that are not known each alone costs it little time, together they cost all of it.
+    build = made(26)
+    assert build is not None
+    resolved = resolve(build, "v")
+    system, cases = system_from(resolved), cases_from(resolved)
+    unknowns = [named.unknown for named in all_unknowns(system, resolved)]
+    first = estimate(system, cases, unknowns)
+    warm = cases.ambient + np.clip(first.middle / first.per_kelvin, -40.0, 40.0) + 2.0
+    cases = replace(cases, ambient=np.clip(warm, 233.15, 333.15)).taken(np.array([0]))
+    assert np.isfinite(cases.duration[0])
+    said, many = estimate(system, cases, unknowns), chances(system, cases, unknowns, 4000)
+    assert many is not None
+    assert 0.85 < many.below_limit[0] < 0.95
+    assert abs(said.below[0] - many.below_limit[0]) < 0.05
+    # Summed up from single moves it would be further off.
+    summed = replace(said, bends={})
+    assert abs((said.middle[0] + draws_of(summed)[:, 0] > 0.0).mean() - many.below_limit[0]) > 0.05
+
+
+def test_a_bend_keeps_shares_and_goes_straight_on() -> None:
+    bend = Bend(np.array([-1.0, 0.0, 1.0]), np.array([-5.0, -0.5, 0.2]))
+    assert bend.of(np.array([-1.0, 0.0, 1.0])) == pytest.approx([-5.0, -0.5, 0.2])
+    assert bend.of(np.array([-2.0, -0.5, 3.0])) == pytest.approx([-6.0, -2.75, 2.2])
 
 
 def test_if_known_is_what_the_estimate_says_with_that_value() -> None:

@@ -25,6 +25,9 @@ HOLDS_FROM, TIGHT_FROM = (
 )  # choices: chances of staying below the limit from which a case holds or is tight
 POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
 DRAWS, SEED = 4096, 20
+LOOKED_AT = 128
+"""Draws of which a timed case is looked at itself (choice): its time runs out all the faster the more goes wrong together,
+which no sum of single moves shows."""
 # Scatter of the correlations, 5 and 95 % points as factors; chang-wang-1997 puts 89 % of its data within 15 % in j and
 # chang-2000 83 % within 15 % in f; the upper end of f also covers a doubtful definition (louvred.friction_law);
 # coolant film: choice, for the transition at Re 2300 to 4000. A tested core: choice.
@@ -123,6 +126,33 @@ def _sides(unknowns: int) -> tuple[FloatArray, FloatArray]:
     return np.maximum(drawn, 0.0), np.maximum(-drawn, 0.0)
 
 
+@dataclass(frozen=True)
+class Bend:
+    """What draws bring to a timed case, by what the sum of their single moves says of them: both (LOOKED_AT,) and sorted
+    [-]. The one's share of draws is the other's."""
+
+    summed: FloatArray
+    brought: FloatArray
+
+    def of(self, moved: FloatArray) -> FloatArray:
+        """What sums of moves bring [-], same shape; straight on beyond the outermost that was looked at."""
+        low, high = self.summed[0], self.summed[-1]
+        beyond = np.minimum(moved - low, 0.0) + np.maximum(moved - high, 0.0)
+        return np.asarray(np.interp(moved, self.summed, self.brought) + beyond)
+
+
+def _bend(
+    system: System, timed: Cases, unknowns: Sequence[Unknown], summed: FloatArray, middle: FloatArray
+) -> list[Bend]:
+    """For each of some timed cases, from the first sums (LOOKED_AT, cases) of single moves and what is spare with all at
+    their medians (cases,)."""
+    rise, fall = _sides(len(unknowns))
+    at = (rise - fall)[:LOOKED_AT]
+    brought = np.atleast_2d(spare(applied(system, unknowns, at), timed)) - middle
+    brought = np.broadcast_to(brought, summed.shape)
+    return [Bend(np.sort(summed[:, k]), np.sort(brought[:, k])) for k in range(summed.shape[1])]
+
+
 def applied(system: System, unknowns: Sequence[Unknown], at: FloatArray) -> System:
     """The system with unknowns ``at`` (samples, unknowns) standard deviations from their medians."""
     for i, unknown in enumerate(unknowns):
@@ -161,7 +191,7 @@ class Estimate:
     """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter air the
     likely answer must reach its limit for the chance asked [K]; until, by how much hotter the air may be with that
     chance [K]; wanted, what must be spare for it, and middle, what is spare with all at their medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
-    deviation below and above the median [-]; settles, share of the variance that hangs on each unknown; swing, how far
+    deviation below and above the median [-]; bends, how these go together in timed cases, by their number; settles, share of the variance that hangs on each unknown; swing, how far
     the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
 
     below: FloatArray
@@ -172,6 +202,7 @@ class Estimate:
     middle: FloatArray
     down: FloatArray
     up: FloatArray
+    bends: dict[int, Bend]
     per_kelvin: FloatArray
     settles: FloatArray
     swing: FloatArray
@@ -181,15 +212,25 @@ class Estimate:
         n = len(self.up)
         rise, fall = _sides(n)
         each = rise * self.up[:, case] + fall * self.down[:, case]
-        others = self.middle[case] + centred(each.sum(1))[:, None] - each
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
-        return np.asarray((others[:, :, None] + ends > 0.0).mean(0))
+        moved = each.sum(1)
+        known = moved[:, None, None] - each[:, :, None] + ends
+        if case in self.bends:
+            moved, known = self.bends[case].of(moved), self.bends[case].of(known)
+        return np.asarray((self.middle[case] + known - np.median(moved) > 0.0).mean(0))
 
 
 def draws_of(found: Estimate) -> FloatArray:
     """(DRAWS, cases) what the draws bring to each case [-]."""
     rise, fall = _sides(len(found.up))
-    return centred(rise @ found.up + fall @ found.down)
+    return _together(rise @ found.up + fall @ found.down, found.bends)
+
+
+def _together(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
+    """(DRAWS, cases) what the draws bring, from the sums of their single moves [-]."""
+    for case, bend in bends.items():
+        summed[:, case] = bend.of(summed[:, case])
+    return centred(summed)
 
 
 def verdict_of(chance: FloatArray) -> IntArray:
@@ -207,7 +248,8 @@ def estimate(
     """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
 
     What the moves bring to ``spare`` is added up, straight between the points on either side of the median, over DRAWS
-    draws of all of them, and laid around the likely answer (``centred``). Interactions are left out.
+    draws of all of them, and laid around the likely answer (``centred``). Interactions are left out, but for timed cases:
+    what LOOKED_AT of the draws bring themselves bends the sums (``Bend``).
 
     Parameters
     ----------
@@ -224,7 +266,12 @@ def estimate(
     middle = found[0] if least is None else np.minimum(found[0], least)
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = _sides(n)
-    moved = centred(rise @ up + fall @ down)
+    summed, bends = rise @ up + fall @ down, {}
+    timed = np.flatnonzero(np.isfinite(cases.duration))
+    if timed.size:
+        bent = _bend(system, cases.taken(timed), unknowns, summed[:LOOKED_AT, timed], found[0, timed])
+        bends = dict(zip(timed.tolist(), bent, strict=True))
+    moved = _together(summed, bends)
     below = middle + moved > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
@@ -239,6 +286,7 @@ def estimate(
         middle,
         down,
         up,
+        bends,
         per_kelvin,
         variance / np.maximum(variance.sum(0), 1e-30),
         np.abs(up - down) * POINT / per_kelvin,

@@ -24,7 +24,6 @@ from ebbrin.core.system.settle import settle
 from oracles import plain_solver
 from oracles.made import made
 
-
 STRONGEST = 0.6
 """Mass fraction up to which the plain solver's library has mixes."""
 

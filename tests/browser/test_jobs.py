@@ -286,38 +286,43 @@ def test_variants_stand_on_the_ladder_side_by_side(opened: Opener) -> None:
 KEYED = {"palette": "Control+k", "keys": "?", "units": "u", "what if": "w"}
 
 
+def grave(page: Page, scheme: str) -> list[str]:
+    """What axe finds of a page that is serious or worse; in the dark only colours are other ones."""
+    page.wait_for_load_state("networkidle")
+    only = {"runOnly": ["color-contrast"]} if scheme == "dark" else None
+    return [
+        f"{v['id']}: {v['nodes'][0]['html'][:160]}"
+        for v in Axe().run(page, options=only).response["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("view", [*ROOMS, *VIEWS])
 def test_axe_finds_nothing_serious_in_any_view(
+    page: Page, live: LiveServer, build_id: str, scheme: str, view: str
+) -> None:
+    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    below = VIEWS.get(view)
+    page.goto(live.address + (ROOMS[view] if below is None else f"/builds/{build_id}/{VARIANT}{below}"))
+    page.get_by_role("main").wait_for()
+    assert grave(page, scheme) == []
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_serious_in_what_lies_above_the_loop_and_on_a_phone(
     page: Page, live: LiveServer, build_id: str, scheme: str
 ) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
-    grave: list[str] = []
-    # In the dark only colours are other ones.
-    only = {"runOnly": ["color-contrast"]} if scheme == "dark" else None
-
-    def look(view: str) -> None:
-        page.wait_for_load_state("networkidle")
-        grave.extend(
-            f"{view}: {v['id']}: {v['nodes'][0]['html'][:160]}"
-            for v in Axe().run(page, options=only).response["violations"]
-            if v["impact"] in ("serious", "critical")
-        )
-
-    build = f"/builds/{build_id}/{VARIANT}"
-    addresses = {**ROOMS, **{view: build + below for view, below in VIEWS.items()}}
-    for view, address in addresses.items():
-        page.goto(live.address + address)
-        page.get_by_role("main").wait_for()
-        look(view)
-    page.goto(live.address + build)
+    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}")
     answers(page).wait_for()
-    for view, keys in KEYED.items():
+    for keys in KEYED.values():
         page.keyboard.press(keys)
-        look(view)
+        assert grave(page, scheme) == []
         page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
     page.set_viewport_size({"width": 390, "height": 844})
-    look("loop on a phone")
-    assert grave == []
+    assert grave(page, scheme) == []
 
 
 def test_nothing_moves_while_numbers_change(opened: Opener) -> None:

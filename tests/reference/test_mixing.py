@@ -78,6 +78,7 @@ def test_what_to_pour_for_a_drained_part_brings_what_is_wanted() -> None:
     assert float(mixing.refill_for(ETHYLENE_GLYCOL, 9.5 * LITRE, 0.33, 1.0 * LITRE, 0.5)) > 1.0
 
 
+@pytest.mark.long
 def test_10000_random_series_against_exact_fractions() -> None:
     """Glycol and water by mass, in exact fractions, each round: what is drained takes both with it alike."""
     rng = np.random.default_rng(3)

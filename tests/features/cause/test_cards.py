@@ -3,6 +3,8 @@
 import re
 from pathlib import Path
 
+import pytest
+
 from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.demo import demo_builds
 from ebbrin.features.cause.answers import CardsQuestion
@@ -60,6 +62,7 @@ def test_a_card_says_the_numbers_of_the_build() -> None:
     assert "its mark" in printed(card(cards(CardsQuestion(), None), "fan_when_hot").good)
 
 
+@pytest.mark.long
 def test_the_fall_between_the_hoses_is_that_of_the_drives() -> None:
     service = CauseService()
     before = card(service.cards(CardsQuestion(build=LINNET)), "hose_difference")

@@ -37,6 +37,7 @@ def test_a_look_costs_what_the_table_says_and_stays_what_it_is() -> None:
         TRAINER.look(Look(seed=11, observation="fuze"))
 
 
+@pytest.mark.long
 def test_defining_tests_show_the_true_cause_most_often_and_err_at_times() -> None:
     shown = tried = 0
     for seed in range(1, 60):
@@ -53,6 +54,7 @@ def test_defining_tests_show_the_true_cause_most_often_and_err_at_times() -> Non
     assert 0.9 < shown / tried <= 1.0
 
 
+@pytest.mark.long
 def test_the_debrief_tells_the_truth_and_scores_against_the_own_order() -> None:
     truth = list(made(2, 1).truth)
     good = TRAINER.debrief(Named(seed=2, asked=[], causes=truth))

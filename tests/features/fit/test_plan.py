@@ -139,6 +139,7 @@ def test_no_step_stands_before_what_it_needs(
         assert "lines_on" in at
 
 
+@pytest.mark.long
 def test_every_fact_changes_some_plan() -> None:
     def shown(build: Build, variant: str, car: dict[str, Any], school: School) -> str:
         plan = plan_of(situation(known_as(build, car), variant, school))

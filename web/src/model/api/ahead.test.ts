@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { askAhead, buildAt, takeAhead } from './ahead';
+import { askAhead, openedAt, takeAhead } from './ahead';
 
 const opened = vi.hoisted(() => vi.fn());
 vi.mock('./client', () => ({ openBuild: opened }));
@@ -13,10 +13,11 @@ afterEach(() => {
 });
 
 it('knows which build an address opens', () => {
-  expect(buildAt('/builds/a%20b/v/stations/air')).toBe('a b');
-  expect(buildAt('/builds/a')).toBe('a');
-  expect(buildAt('/builds/')).toBeNull();
-  expect(buildAt('/shelf')).toBeNull();
+  expect(openedAt('/builds/a%20b/v%2Fw/stations/air')).toEqual({ id: 'a b', variant: 'v/w' });
+  expect(openedAt('/builds/a')).toEqual({ id: 'a' });
+  expect(openedAt('/builds/')).toBeNull();
+  expect(openedAt('/shelf')).toBeNull();
+  expect(openedAt('/builds/%E0%A4%A/v')).toBeNull();
 });
 
 it('asks once, and gives it to the first who wants that build', async () => {

@@ -5,15 +5,23 @@ import type { StoredBuild } from './types';
 
 let asked: { readonly id: string; readonly build: Promise<StoredBuild> } | null = null;
 
-/** Which build an address opens; null where it opens none. */
-export function buildAt(pathname: string): string | null {
-  const [, builds, id] = pathname.split('/');
-  return builds === 'builds' && id ? decodeURIComponent(id) : null;
+/** Which build an address opens, and at which variant if it says so; null where it opens none, or cannot be read. */
+export function openedAt(pathname: string): { id: string; variant?: string } | null {
+  const [, builds, id, variant] = pathname.split('/');
+  if (builds !== 'builds' || !id) return null;
+  try {
+    return {
+      id: decodeURIComponent(id),
+      ...(variant && { variant: decodeURIComponent(variant) }),
+    };
+  } catch {
+    return null; // a percent sign that begins nothing: the page itself says that there is no such build
+  }
 }
 
 /** Asks for the build of an address, if it opens one. */
 export function askAhead(pathname: string): boolean {
-  const id = buildAt(pathname);
+  const id = openedAt(pathname)?.id;
   if (!id) return false;
   const build = openBuild(id);
   // Whoever takes it hears of a failure; nobody need.

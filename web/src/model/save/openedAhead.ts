@@ -1,17 +1,16 @@
 /** The session of the page's first address, opened before there is anything to show it. */
 
-import { buildAt } from '../api/ahead';
+import { openedAt } from '../api/ahead';
 import { openSession } from './session';
 
 let begun: { readonly id: string; readonly session: ReturnType<typeof openSession> } | null = null;
 
 export function openAhead(pathname: string): void {
-  const id = buildAt(pathname);
-  if (!id) return;
-  const variant = pathname.split('/')[3];
-  const session = openSession(id, variant ? decodeURIComponent(variant) : undefined);
+  const at = openedAt(pathname);
+  if (!at) return;
+  const session = openSession(at.id, at.variant);
   session.catch(() => undefined);
-  begun = { id, session };
+  begun = { id: at.id, session };
 }
 
 /** The session that was begun, to the first who wants that build; else a new one. */

@@ -14,11 +14,12 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.airpath.fan import CLUTCH_TAKEN, CLUTCH_TAKES, TURNS
 from ebbrin.core.airpath.front_end import HOTTEST_AIR, AirPath, front_recirculation, ram_pressure, zones
 from ebbrin.core.base import GRAVITY, FloatArray
-from ebbrin.core.compiled import Numbers, compiled
+from ebbrin.core.compiled import Numbers, compiled, compiled_with_room
 from ebbrin.core.media import air
 from ebbrin.core.radiator import air_side
 from ebbrin.core.radiator import block as blocks
 from ebbrin.core.radiator.air_side import Surface
+from ebbrin.core.radiator.block import Inside
 from ebbrin.core.radiator.geometry import Core
 from ebbrin.core.records import OwnAxis
 
@@ -27,6 +28,7 @@ LEAST_DRIVE = 1e-9  # Pa; what stands in for nothing, so that its logarithm exis
 PRESSURE_RESIDUAL, MOST_PASSES = 1e-6, 60
 DRIFT = 200.0  # K; how far mean temperatures may still move, over how far pressures may be apart
 FIRST_GUESS = 2.0  # m/s
+LONGEST = 4.0  # step of the logarithm of a velocity
 SHORT = 1e-5  # of the logarithm of a velocity; what a shorter step brings is noise
 COOLS = 0.6  # how the air's rise falls with the logarithm of the flow, over the rise, about
 PATIENCE, LATE = (
@@ -34,6 +36,7 @@ PATIENCE, LATE = (
     40,
 )  # passes after which steps are halved, in case they only swing, and after which less is asked
 LATE_RESIDUAL = 1e-5
+FILM_GROWTH = 0.35  # how the conductance grows with the logarithm of the flow, about
 CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
 _LOWEST, _HIGHEST, _FIRST = (float(np.log(v)) for v in (LEAST_VELOCITY, FASTEST, FIRST_GUESS))
 _HEAT_CAPACITY = air.HEAT_CAPACITY
@@ -178,7 +181,7 @@ def met(front: Numbers, fan: Numbers, case: Numbers, stage: int, condenser: floa
     )
 
 
-@compiled
+@compiled_with_room
 def room_for(faces: FloatArray) -> FloatArray:
     """Room to work on one of some faces (candidates, 4, zones)."""
     return np.zeros((ROWS, max(faces.shape[2], 2)))
@@ -190,6 +193,22 @@ def lay(s: FloatArray, face: FloatArray) -> None:
     for row in range(4):
         for z in range(face.shape[1]):
             s[row, z] = face[row, z]
+
+
+@compiled
+def copy(s: FloatArray, other: FloatArray) -> None:
+    """Lay all that stands in ``s`` into ``other``, room for as many zones."""
+    for row in range(s.shape[0]):
+        for z in range(s.shape[1]):
+            other[row, z] = s[row, z]
+
+
+@compiled
+def begin(s: FloatArray, mean: float) -> None:
+    """Stand at where a balance is looked for from nothing, the air in the core at a ``mean`` temperature [K]."""
+    for z in range(s.shape[1]):
+        s[Y, z] = _FIRST if s[AREA, z] > 0.0 else _LOWEST
+        s[MEAN, z] = mean
 
 
 @compiled
@@ -234,7 +253,9 @@ def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-
         velocity = G / meets.density
         capacity = s[MASS, z] * _HEAT_CAPACITY
         share = s[AREA, z] / block.open_face
-        conductance = blocks.conductance(surface, block, inside, G, share, s[MEAN, z])
+        Re = air_side.reynolds(surface, G, s[MEAN, z])
+        log_Re = np.log(max(Re, 1e-9))
+        conductance = blocks.conductance(surface, block, inside, G, share, log_Re)
         passes = blocks.heat_per_kelvin(block, inside, conductance, capacity, share)
         # What comes round warms the air ahead, so that less passes for each kelvin over the fresh air.
         passes /= 1.0 + passes * meets.comes_round / capacity
@@ -242,7 +263,7 @@ def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-
         inlet = fresh + meets.comes_round * rise
         leaving = inlet + rise
         middle = 0.5 * (inlet + leaving)
-        core = air_side.pressure_drop_at(surface, G, middle, air.density_at(middle, meets.pressure))
+        core = air_side.loss_at(surface, G, Re, log_Re, air.density_at(middle, meets.pressure))
         losses = front.front_loss + front.exit_loss
         losses += front.condenser_loss * s[CONDENSER, z] + front.charge_loss * s[CHARGE, z]
         heads = 0.5 * losses * G * velocity
@@ -309,7 +330,57 @@ def look(surface, block, front, fan, curve, meets, inside, s):  # type: ignore[n
 
 
 @compiled
-def _newton(s, learn, known):  # type: ignore[no-untyped-def]
+def apart(s: FloatArray) -> float:
+    """How far pressures are apart at most after a look, by logarithms [-], each into ``s.off``, or how far mean
+    temperatures may still move over DRIFT."""
+    most = 0.0
+    for z in range(s.shape[1]):
+        if s[AREA, z] <= 0.0:
+            continue
+        s[OFF, z] = np.log(max(s[AGAINST, z], LEAST_DRIVE) / max(s[DRIVES, z], LEAST_DRIVE))
+        if s[Y, z] > _LOWEST or s[OFF, z] <= 0.0:
+            most = max(most, abs(s[OFF, z]), abs(s[MIDDLE, z] - s[MEAN, z]) / DRIFT)
+    return most
+
+
+@compiled
+def damping(passes: int) -> float:
+    """What part of a step is taken after so many passes, in case they only swing."""
+    return 1.0 if passes < PATIENCE else (0.5 if passes < 2 * PATIENCE else 0.2)
+
+
+@compiled
+def step_of(s: FloatArray, z: int) -> float:
+    """What is taken off the logarithm of a zone's velocity by the step that Newton's method has left in ``s.off``."""
+    step = min(max(s[OFF, z], -LONGEST), LONGEST)
+    return s[Y, z] - min(max(s[Y, z] - step, _LOWEST), _HIGHEST)
+
+
+@compiled
+def move(s: FloatArray, damped: float) -> None:
+    """Take the step that Newton's method has left in ``s.off``, or a part of it."""
+    for z in range(s.shape[1]):
+        if s[AREA, z] > 0.0:
+            s[Y, z] -= damped * step_of(s, z)
+        s[MEAN, z] = s[MIDDLE, z]
+
+
+@compiled
+def to_come(s: FloatArray, open_face: float, inside: Inside) -> float:
+    """By about how much the heat to the air [W] will change with the step that Newton's method has left in ``s.off``. How
+    what passes grows with the flow comes from the mean difference in temperature; it only says where to look next."""
+    gained = 0.0
+    for z in range(s.shape[1]):
+        if s[AREA, z] > 0.0:
+            passes = s[PASSES, z]
+            by_air = 1.0 - passes * open_face / (2.0 * inside.capacity * s[AREA, z])
+            grows = max(by_air - (1.0 - FILM_GROWTH) * passes / s[UA, z], 0.0)
+            gained += passes * (inside.hot - s[FRESH, z]) * np.expm1(-grows * step_of(s, z))
+    return gained
+
+
+@compiled
+def newton(s, learn, known):  # type: ignore[no-untyped-def]
     """Newton's step, into ``s.off``, on the logarithms of all velocities; how density and heat follow the flow is left
     out, which costs a pass or two. A zone with a fan of its own, or none, learns its slope from what the last step
     brought."""
@@ -363,27 +434,10 @@ def solve(surface, block, front, fan, curve, meets, inside, s, near, tolerance):
     The balance and its coefficients are choices; its parts name their own sources.
     """
     if not near:
-        for z in range(s.shape[1]):
-            s[Y, z] = _FIRST if s[AREA, z] > 0.0 else _LOWEST
-            s[MEAN, z] = 0.5 * (meets.ambient + inside.hot)
+        begin(s, 0.5 * (meets.ambient + inside.hot))
     for passes in range(MOST_PASSES):
         look(surface, block, front, fan, curve, meets, inside, s)
-        pressure = max(tolerance, LATE_RESIDUAL) if passes >= LATE else tolerance
-        drift = pressure * DRIFT
-        settled = True
-        for z in range(s.shape[1]):
-            if s[AREA, z] <= 0.0:
-                continue
-            s[OFF, z] = np.log(max(s[AGAINST, z], LEAST_DRIVE)) - np.log(max(s[DRIVES, z], LEAST_DRIVE))
-            held = s[Y, z] <= _LOWEST and s[OFF, z] > 0.0
-            if not held and (abs(s[OFF, z]) > pressure or abs(s[MIDDLE, z] - s[MEAN, z]) > drift):
-                settled = False
-        if settled:
+        if apart(s) <= (max(tolerance, LATE_RESIDUAL) if passes >= LATE else tolerance):
             break
-        _newton(s, passes > 0, near)
-        damped = 1.0 if passes < PATIENCE else (0.5 if passes < 2 * PATIENCE else 0.2)
-        for z in range(s.shape[1]):
-            if s[AREA, z] > 0.0:
-                step = damped * min(max(s[OFF, z], -4.0), 4.0)
-                s[Y, z] = min(max(s[Y, z] - step, _LOWEST), _HIGHEST)
-            s[MEAN, z] = s[MIDDLE, z]
+        newton(s, passes > 1, near)
+        move(s, damping(passes))

@@ -26,7 +26,7 @@ from ebbrin.core.records import lead_of
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 
 BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; crane-tp-410
-FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 1e-5, 12, 80
+FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 3e-4, 12, 80
 BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
 FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
 LEAST_BUOYANCY = 1e-9  # Pa
@@ -284,8 +284,10 @@ def at_lift_at(
     crank_speed: float,
     near: float,
     rises: Buoyancy,
+    enough: float = FLOW_TOLERANCE,
 ) -> Flows:
-    """Flow with the thermostat at ``lift`` [-], as ``at_lift``, numbers; ``near`` is 0 where none is known.
+    """Flow with the thermostat at ``lift`` [-], as ``at_lift``, numbers; ``near`` is 0 where none is known. The last step is
+    taken from where pressures are apart by ``enough`` [-], which squares it.
 
     Newton's method on the logarithms of flow and of all that is lost, which is near to straight with a slope
     of 1 to 2.6. Where a spring opens, and should it not settle soon, it is kept inside a bracket, of which every
@@ -301,11 +303,9 @@ def at_lift_at(
     fall = 0.0 if siphon else loop.shut_off / (loop.run_out * loop.run_out)
     shared = density * (loop.jacket_resistance + fall)
     valve = density * loop.thermostat_resistance / (opening * opening)
-    if siphon:  # at next to no flow the cold leg is as cold as the air, and nothing drives more
-        drives = np.log(lift_pressure(rises, column, 1e-300))
-    else:
-        drives = np.log(loop.shut_off * density * ratio * ratio)
-    most = 0.5 * (drives - np.log(shared + valve))
+    # At next to no flow the cold leg is as cold as the air, and nothing drives more.
+    driven = lift_pressure(rises, column, 1e-300) if siphon else loop.shut_off * density * ratio * ratio
+    most = 0.5 * np.log(driven / (shared + valve))
     spring = loop.bypass_kind == BYPASS_SPRING
     high, low = most + 1e-9, most - 40.0
     y = np.log(near) if near > 0.0 else most
@@ -330,12 +330,11 @@ def at_lift_at(
         pumped = shared * total * total
         lost = pumped + drop
         slope = (2.0 * pumped * grows / total + drop * steep) / lost
-        driven = drives
         if siphon:
-            driven = np.log(lift_pressure(rises, column, flow))
+            driven = lift_pressure(rises, column, flow)
             if rises.hot - rises.falls / flow > rises.coldest:
                 slope += 1.0  # as if density were straight in temperature; that it is not costs a pass or two
-        off = np.log(lost) - driven
+        off = np.log(lost / driven)
         step = y - off / slope
         if bracketed:
             if off > 0.0:
@@ -343,10 +342,10 @@ def at_lift_at(
             else:
                 low = y
             astray = step <= low or step >= high or passes % 3 == 2
-            if astray and abs(off) > FLOW_TOLERANCE:
+            if astray and abs(off) > enough:
                 step = 0.5 * (low + high)
         y = step
-        if abs(off) <= FLOW_TOLERANCE:
+        if abs(off) <= enough:
             break
     # The last step has squared the error that was left.
     flow = np.exp(y)
@@ -381,12 +380,14 @@ def solve_at(
     heat: float,
     air_temperature: float,
     near: float,
+    enough: float = FLOW_TOLERANCE,
 ) -> Flows:
     """Flow with the thermostat where its bulb puts it, as ``solve``, numbers; ``near`` is 0 where none is known."""
     fluid = properties_at(column, top_hose)
     rises = buoyancy_at(loop, fluid, top_hose, heat, air_temperature)
     if loop.at_inlet < 0.5:
-        return at_lift_at(loop, tubes, column, fluid, valve_lift(loop, top_hose), crank_speed, near, rises)
+        lift = valve_lift(loop, top_hose)
+        return at_lift_at(loop, tubes, column, fluid, lift, crank_speed, near, rises, enough)
     cp = fluid.heat_capacity
     a, b = 0.0, 1.0
     at_a = at_lift_at(loop, tubes, column, fluid, a, crank_speed, near, rises)

@@ -111,8 +111,14 @@ def heat_transfer_coefficient(surface: Numbers, mass_velocity: Numbers, Re: Numb
     ----------
     chang-wang-1997 or gray-webb-1986.
     """
+    return film_at(surface, mass_velocity, np.log(Re))
+
+
+@both
+def film_at(surface: Numbers, mass_velocity: Numbers, log_Re: Numbers) -> Numbers:
+    """As ``heat_transfer_coefficient``, from the logarithm of Re."""
     G = mass_velocity / surface.free_share
-    j = surface.j_factor * np.exp(surface.j_exponent * np.log(Re))
+    j = surface.j_factor * np.exp(surface.j_exponent * log_Re)
     return j * G * (air.HEAT_CAPACITY * _PRANDTL_PART)
 
 
@@ -167,9 +173,15 @@ def pressure_drop_at(
     surface: Numbers, mass_velocity: float, mean_temperature: float, mean_density: float
 ) -> float:
     """Pressure that air loses in the core [Pa], as ``pressure_drop``, numbers."""
+    Re = reynolds(surface, mass_velocity, mean_temperature)
+    return loss_at(surface, mass_velocity, Re, np.log(max(Re, 1e-9)), mean_density)
+
+
+@compiled
+def loss_at(surface: Numbers, mass_velocity: float, Re: float, log_Re: float, mean_density: float) -> float:
+    """As ``pressure_drop_at``, from a Reynolds number whose logarithm is known."""
     G = mass_velocity / surface.free_share
-    Re = G * surface.reference / air.viscosity_at(mean_temperature)
-    loss = friction_at(surface, Re, np.log(max(Re, 1e-9))) * surface.area_ratio + surface.ends
+    loss = friction_at(surface, Re, log_Re) * surface.area_ratio + surface.ends
     return 0.5 * G * G / mean_density * loss
 
 

@@ -47,16 +47,16 @@ class Inside(NamedTuple):
 
 @compiled
 def conductance(
-    surface: Numbers, block: Numbers, inside: Inside, G: float, share: float, mean: float
+    surface: Numbers, block: Numbers, inside: Inside, G: float, share: float, log_Re: float
 ) -> float:
-    """UA [W/K] of a ``share`` of the face at a mass velocity ``G`` over it [kg/m² s] with the air at a ``mean``
-    temperature [K].
+    """UA [W/K] of a ``share`` of the face at a mass velocity ``G`` over it [kg/m² s], the logarithm of whose Reynolds
+    number [-] is known.
 
     References
     ----------
     kays-london-1984 (overall conductance).
     """
-    film = air_side.heat_transfer_coefficient(surface, G, air_side.reynolds(surface, G, mean))
+    film = air_side.film_at(surface, G, log_Re)
     efficiency = air_side.efficiency_of(air_side.fin_efficiency(surface, film), surface.fin_share)
     outside = efficiency * film * block.air_area * share * block.open_tubes
     return inside.gain * block.factor / (1.0 / outside + inside.resistance / share)

@@ -9,6 +9,8 @@ from ebbrin.core.compiled import compiled, over_arrays
 from ebbrin.core.radiator.geometry import Core
 
 MOST_TERMS, LEFT_OUT = 400, 1e-11
+SMALL = 0.01
+"""Below it what an exponential leaves of 1 is worked out for itself, which takes three times as long."""
 _SHARES = 1.0 / np.maximum(np.arange(MOST_TERMS), 1.0)
 
 
@@ -20,10 +22,12 @@ def crossflow(NTU: float, capacity_ratio: float) -> float:
     Poisson variable exceeds n; over y. Each is what the one before it leaves less the next term.
     """
     y = NTU * capacity_ratio
-    term_x, tail_x = np.exp(-NTU), -np.expm1(-NTU)
+    term_x = np.exp(-NTU)
+    tail_x = 1.0 - term_x if NTU > SMALL else -np.expm1(-NTU)
     if y < 1e-9:
         return tail_x
-    term_y, tail_y = np.exp(-y), -np.expm1(-y)
+    term_y = np.exp(-y)
+    tail_y = 1.0 - term_y if y > SMALL else -np.expm1(-y)
     total = tail_x * tail_y
     for n in range(1, MOST_TERMS):
         term_x *= NTU * _SHARES[n]

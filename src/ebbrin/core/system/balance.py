@@ -32,7 +32,7 @@ from ebbrin.core.airpath.balance import (
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
-from ebbrin.core.compiled import Numbers, compiled, flat, over_cores, places
+from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores, places
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.engine.road_load import brake_power
@@ -40,7 +40,7 @@ from ebbrin.core.media import air, coolants
 from ebbrin.core.media.coolants import TABLE_LOW, properties_at, within_tables
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.block import Inside
-from ebbrin.core.system.packed import CaseNumbers, Parts, case_of, curve_of, parts_of
+from ebbrin.core.system.packed import CaseNumbers, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System, works
 
 HEATER_AIR = 100.0  # choice: capacity rate of a heater's air, blower on high, some 300 m³/h, W/K
@@ -311,7 +311,7 @@ def shed_of(system: System, room: ShedRoom, coolant: CoolantFlow, shape: tuple[i
     return Shed(heat, radiator, heater, coolant, capacity, UA, Re, flow)
 
 
-@compiled
+@compiled_with_room
 def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, room, first, step):  # type: ignore[no-untyped-def]
     """``values`` (7, elements): stage, top hose, heat, mass flow through radiator and heater, gains of core and of
     coolant flow."""
@@ -323,7 +323,7 @@ def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, ro
         column = packed.columns[packed.column_of[c]]
         inside, Re, cp = inside_at(parts, column, at, top_hose, mass_flow * coolant_gain, heat, core_gain)
         meets = meets_at(parts, at, int(stage))
-        curve = curve_of(packed, c)
+        curve = packed.curves[packed.curve_of[c]]
         airpath.lay(s, packed.faces[c])
         if how != AFRESH:
             for z in range(velocity.shape[1]):

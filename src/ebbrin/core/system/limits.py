@@ -8,22 +8,22 @@ import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
-from ebbrin.core.compiled import compiled, flat, over_cores
+from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media import air, boiling
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import frame, full_demand_at, meets_at
+from ebbrin.core.system.balance import frame
 from ebbrin.core.system.control import stage_below_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.settle import share_at
+from ebbrin.core.system.together import AFRESH, SAME_STAGE, glance_at
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
 LEAST_SPARE = float(np.log(1e-3))
 AIR_RESIDUAL, SPARE_RESIDUAL = (
+    1e-4,
     1e-5,
-    1e-6,
-)  # of the air's pressures, where an ambient is looked for, and what is spare
+)  # of the air's pressures at a glance: for an ambient, for what is spare
 SAFE_MARGIN = 6.0  # choice: below what counts as room to spare where a margin is asked for, K
 
 
@@ -60,13 +60,11 @@ def _excess_at(
 ) -> tuple[float, float]:
     """Heat shed over heat sent [-] at a top hose [K] in the case's air, and the air's temperature [K] at which both would
     be the same with the airflow held: heat is linear in it."""
-    meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
-    total = sent[0] + sent[1]
-    share, wanted, _, there = share_at(
-        parts, case, packed, c, meets, total, top_hose, 0.0, s, near, AIR_RESIDUAL, np.inf
+    seen = glance_at(
+        parts, case, packed, c, stage, top_hose, 0.0, s, SAME_STAGE if near else AFRESH, AIR_RESIDUAL, 0.0
     )
-    right = top_hose - (top_hose - case.ambient) * wanted / max(there.heat, 1.0)
-    return share, min(max(right, COLDEST_AMBIENT), top_hose)
+    right = top_hose - (top_hose - case.ambient) * seen.sent / max(seen.shed, 1.0)
+    return seen.share, min(max(right, COLDEST_AMBIENT), top_hose)
 
 
 @compiled
@@ -110,7 +108,7 @@ def ambient_at(
     return (a if abs(fa) < abs(fb) else b), True
 
 
-@compiled
+@compiled_with_room
 def _ambients(packed, cases, which, case, top_hose, ambient, found, first, step):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
     for e in range(first, len(which), step):
@@ -137,7 +135,7 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
     return AmbientLimit(ambient.reshape(shape), found.reshape(shape))
 
 
-@compiled
+@compiled_with_room
 def _spares(packed, cases, which, case, limit, out, first, step):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
     for e in range(first, len(which), step):
@@ -148,12 +146,8 @@ def _spares(packed, cases, which, case, limit, out, first, step):  # type: ignor
             out[e] = timed.room_at(parts, at, packed, c, limit[e], s)
             continue
         stage = stage_below_at(parts.fan, parts.marks, at, limit[e])
-        meets, sent = meets_at(parts, at, stage), full_demand_at(parts, at, stage)
-        total = sent[0] + sent[1]
-        share, _, _, _ = share_at(
-            parts, at, packed, c, meets, total, limit[e], 0.0, s, False, SPARE_RESIDUAL, np.inf
-        )
-        out[e] = max(share, LEAST_SPARE)
+        seen = glance_at(parts, at, packed, c, stage, limit[e], 0.0, s, AFRESH, SPARE_RESIDUAL, 0.0)
+        out[e] = max(seen.share, LEAST_SPARE)
 
 
 def spare_at_limit(system: System, cases: Cases, limit: FloatArray) -> FloatArray:

@@ -23,13 +23,13 @@ from ebbrin.core.airpath.balance import (
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
-from ebbrin.core.compiled import compiled, flat, over_cores
+from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
 from ebbrin.core.system.balance import demand_at, frame, full_demand_at, gone, inside_at, meets_at
 from ebbrin.core.system.control import stage_below_at
-from ebbrin.core.system.packed import case_of, curve_of, parts_of
+from ebbrin.core.system.packed import case_of, parts_of
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import Settled, balanced_at
 from ebbrin.core.system.timed import WAY_POINTS
@@ -102,7 +102,7 @@ def _with(parts, case, packed, c, laid, point, air, core, coolant, s):  # type: 
     logarithm)."""
     row, column = laid.numbers[point], packed.columns[packed.column_of[c]]
     inside, Re, cp = inside_at(parts, column, case, row[0], row[2] * coolant, row[4], core)
-    meets, curve = meets_at(parts, case, int(row[1])), curve_of(packed, c)
+    meets, curve = meets_at(parts, case, int(row[1])), packed.curves[packed.curve_of[c]]
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
     for z in range(s.shape[1]):
         s[Y, z], s[MEAN, z] = laid.ys[point, z] + air, laid.means[point, z]
@@ -117,7 +117,7 @@ def _with(parts, case, packed, c, laid, point, air, core, coolant, s):  # type: 
     return there.heat, sent
 
 
-@compiled
+@compiled_with_room
 def _spare(parts, case, packed, c, capacity, laid, kind, x, s):  # type: ignore[no-untyped-def]
     """What is spare at the limit with exp(x) times the air (``kind`` 0), the core surface (1) or the coolant flow (2):
     logarithm of heat shed over demand, for a timed case the room that is left at its end."""
@@ -178,7 +178,7 @@ def _factor(parts, case, packed, c, capacity, laid, kind, knots, wanted, toleran
     return (a if abs(fa) < abs(fb) else b), True, first
 
 
-@compiled
+@compiled_with_room
 def _needs(packed, cases, which, case, limit, wanted, asked, out, first, step):  # type: ignore[no-untyped-def]
     """For each element, rows of ``out``: logarithm of the air's factor that meets what is ``wanted``, whether there is one,
     and whether the least is enough; then for air, core and coolant the factor that meets what is ``asked``, inf where none

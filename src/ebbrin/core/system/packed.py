@@ -87,13 +87,14 @@ class Parts(NamedTuple):
 
 class Packed(NamedTuple):
     """Candidates: numbers (candidates,), structures of the fields of ``Parts``; columns (strengths, T, 4) of coolants
-    and column_of (candidates,), which each has; curves (candidates or 1, CURVE_POINTS) of fans; faces (candidates, 4,
-    zones)."""
+    and column_of (candidates,), which each has; curves (candidates or 1, CURVE_POINTS) of fans and curve_of (candidates,),
+    likewise; faces (candidates, 4, zones)."""
 
     numbers: FloatArray
     columns: FloatArray
     column_of: IntArray
     curves: FloatArray
+    curve_of: IntArray
     faces: FloatArray
 
 
@@ -106,8 +107,7 @@ def packed(system: System) -> Packed:
     car = [getattr(vehicle if hasattr(vehicle, name) else ahead, name) for name in CarNumbers._fields[:-2]]
     car += [engine.heat_capacity, system.coolant_volume]
     curves = np.asarray(system.air.fan.pressure)
-    if curves.ndim > 1:
-        curves = np.broadcast_to(curves, (*lead, CURVE_POINTS))
+    which = np.arange(int(np.prod(curves.shape[:-1]))).reshape(curves.shape[:-1])
     parts = Parts(
         system.circuit.numbers,
         system.tubes,
@@ -125,6 +125,7 @@ def packed(system: System) -> Packed:
         columns,
         np.array(np.broadcast_to(column_of.reshape(kinds), lead)).reshape(-1),
         np.array(curves.reshape(-1, CURVE_POINTS)),  # a copy: of one kind whatever it was
+        np.array(np.broadcast_to(which, lead)).reshape(-1),
         face(system.air, system.core, lead),
     )
 
@@ -165,9 +166,3 @@ def in_air(case: CaseNumbers, ambient: float) -> CaseNumbers:
         case.start,
         case.pressure,
     )
-
-
-@compiled
-def curve_of(packed: Packed, c: int) -> FloatArray:
-    """Pressures of the fan of candidate ``c`` [Pa]."""
-    return packed.curves[c if len(packed.curves) > 1 else 0]

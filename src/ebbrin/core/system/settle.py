@@ -12,7 +12,7 @@ from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
 from ebbrin.core.circuit.thermostat import valve_lift, valve_opening
-from ebbrin.core.compiled import Numbers, compiled, flat, over_cores
+from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media import air
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
@@ -30,12 +30,22 @@ from ebbrin.core.system.balance import (
     shed_room,
     store,
 )
-from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, curve_of, parts_of
+from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.together import (
+    AFRESH,
+    HEAT_RESIDUAL,
+    OTHER_STAGE,
+    SURE,
+    glance_at,
+    single,
+    together_at,
+)
 
-HEAT_RESIDUAL, CLOSES, PLACE_TOLERANCE = 4e-7, 9e-7, 1e-10
+CLOSES, PLACE_TOLERANCE = 9e-7, 1e-10
 MOST_REFINEMENTS = 5  # after which a look's air is balanced as for an answer
 LEAST_RISE = 1e-6  # K; what stands in for none over the ambient
+QUICK = 0.05  # of the air's pressures where one goes on from at once
 LOWER_LOOKS = 4  # between the thermostat's opening and the ambient
 ROUGH, FINE = 1e-3, 0.05
 """A look's air is balanced to ROUGH at first, and on until its pressures lie no further apart than FINE times what is
@@ -75,7 +85,7 @@ def balanced_at(
     column = packed.columns[packed.column_of[c]]
     inside, Re, cp = inside_at(parts, column, case, top_hose, flows.mass_flow, total, 1.0)
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
-    curve = curve_of(packed, c)
+    curve = packed.curves[packed.curve_of[c]]
     tolerance = max(rough, PRESSURE_RESIDUAL)
     airpath.solve(surface, block, front, fan, curve, meets, inside, s, near, tolerance)
     for left in range(MOST_REFINEMENTS, -1, -1):
@@ -158,6 +168,24 @@ def settle_at(
     low, high, loop = case.ambient, parts.marks.table_end, parts.loop
     opens = min(max(loop.opens, low), high)
     full = min(max(loop.opens + loop.span, low), high)
+    if under <= 0.0 and single(parts, case):
+        T, share, off = above, at_above, 1e-2
+        if above <= full:
+            T = full
+            seen = glance_at(
+                parts, case, packed, c, stage, full, 0.0, s, OTHER_STAGE if near else AFRESH, QUICK, SURE
+            )
+            share, off = seen.share, seen.off
+        T, left, flows, there = together_at(parts, case, packed, c, meets, total, T, share, off, s)
+        if high <= T:
+            left, _, flows, there = share_at(
+                parts, case, packed, c, meets, total, high, 0.0, s, True, 0.0, np.inf
+            )
+            if left < 0.0:
+                return high, np.inf, sent, flows, there
+        elif np.isfinite(left):
+            return T, left, sent, flows, there
+        near = True
     # Two looks say whether the answer lies beyond the open thermostat, within its opening or below.
     T = under if under > 0.0 else full
     at_full, _, flows, there = share_at(parts, case, packed, c, meets, total, T, 0.0, s, near, ROUGH, FINE)
@@ -232,7 +260,7 @@ def settle_at(
     return T, last if exists else np.inf, sent, flows, there
 
 
-@compiled
+@compiled_with_room
 def _settles(packed, cases, which, case, stage, top, off, heat, coolant, room, first, step):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
     for e in range(first, len(which), step):

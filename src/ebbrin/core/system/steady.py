@@ -12,7 +12,7 @@ from ebbrin.core.airpath.balance import MASS, PRESSURE_RESIDUAL
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
-from ebbrin.core.compiled import Numbers, compiled, flat, over_cores
+from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
@@ -32,6 +32,7 @@ from ebbrin.core.system.control import driven, kept, stage_count, stage_of, star
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import CLOSES, balanced_at, settle_at, share_at
+from ebbrin.core.system.together import AFRESH, OTHER_STAGE, SURE, glance_at, single
 
 JUST_BESIDE = 1e-3  # K; how far beside a jump the valve is looked at
 CYCLE_LOOKS = 3
@@ -154,6 +155,9 @@ def _over(
     nothing where the balance lies below."""
     meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
     total = sent[0] + sent[1]
+    if single(parts, case):
+        how = OTHER_STAGE if near else AFRESH
+        return glance_at(parts, case, packed, c, stage, at, 0.0, s, how, PRESSURE_RESIDUAL, SURE).share
     share, _, _, _ = share_at(parts, case, packed, c, meets, total, at, 0.0, s, near, SIGN_ROUGH, SIGN_FINE)
     return share
 
@@ -268,7 +272,7 @@ def steady_at(
     stop = stops_at(marks, k + 1) if switched and k < last else np.inf
     if settles and stop < marks.table_end:
         # In a room of its own: the air of the stage that it settles at stays as it is.
-        other[:] = s
+        airpath.copy(s, other)
         higher, at = stage_of(fan, k + 1), max(stop, case.ambient)
         if _over(parts, case, packed, c, higher, at, other, True) <= 0.0:
             hotter, left, _, _, _ = settle_at(parts, case, packed, c, higher, other, True, 0.0, 0.0, 0.0)
@@ -352,7 +356,7 @@ def steady_at(
     return steady, now.flows, now.there
 
 
-@compiled
+@compiled_with_room
 def _steadies(packed, cases, which, case, limit, out, coolant, room, first, step):  # type: ignore[no-untyped-def]
     s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
     for e in range(first, len(which), step):

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
-from ebbrin.core.compiled import compiled, flat, over_cores
+from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system.balance import (
@@ -17,14 +18,12 @@ from ebbrin.core.system.balance import (
     demand,
     frame,
     full_demand,
-    full_demand_at,
-    meets_at,
     shed,
 )
 from ebbrin.core.system.control import stage_below, stage_below_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.settle import share_at
+from ebbrin.core.system.together import AFRESH, OTHER_STAGE, SAME_STAGE, glance_at
 
 WAY_POINTS = 10
 BEYOND_POINTS = 22
@@ -32,7 +31,7 @@ BEYOND_POINTS = 22
 looks at the same ones up to its limit, so that no two answers contradict each other."""
 COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE, ROOM_RESIDUAL = 213.15, 353.15, 0.02, 1e-4
 FIRST_STRIDE = 6.0  # K; how far one goes at first to find the other side of an ambient
-WAY_RESIDUAL = 1e-5  # of the air's pressures along a way
+WAY_RESIDUAL = 1e-4  # of the air's pressures along a way
 TOO_LATE = -9.0  # stands for a case that begins beyond its limit
 LEAST_SURPLUS, STRAIGHT = 1e-6, 1e-9  # W; share by which two surpluses may differ that count as the same
 
@@ -72,19 +71,38 @@ def step_time(capacity: float, rise: float, first: float, last: float) -> float:
     return capacity * rise / mean
 
 
+class Point(NamedTuple):
+    """A point of a way, numbers: top hose [K], how far it lies from the one before [K], 0 where that had another stage of
+    the fan; that stage; the coolant's flow there and before it [m³/s]; heat sent and heat shed [W]."""
+
+    T: float
+    step: float
+    stage: int
+    flow: float
+    flow_before: float
+    sent: float
+    shed: float
+
+
+START = Point(0.0, 0.0, -1, 0.0, 0.0, 0.0, 0.0)
+"""What lies before the first."""
+
+
 @compiled
-def _heats_at(
-    parts: Parts, case: CaseNumbers, packed: Packed, c: int, T: float, flow: float, s: FloatArray
-) -> tuple[float, float, float]:
-    """Heat sent and heat shed [W] with the top hose at ``T`` [K] and the fan as its switch leaves it on the way up; and
-    the coolant's flow [m³/s], which helps to find the next, as does the air in ``s``; with none it is the first look."""
+def _point_at(
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, T: float, last: Point, s: FloatArray
+) -> Point:
+    """The next point, with the top hose at ``T`` [K] and the fan as its switch leaves it on the way up. The ``last`` ones,
+    whose air stands in ``s``, say where to look."""
     stage = stage_below_at(parts.fan, parts.marks, case, T)
-    meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
-    total = sent[0] + sent[1]
-    _, wanted, flows, there = share_at(
-        parts, case, packed, c, meets, total, T, flow, s, flow > 0.0, WAY_RESIDUAL, np.inf
-    )
-    return wanted, there.heat, flows.volume_flow
+    step = T - last.T if stage == last.stage else 0.0
+    along = step / last.step if last.step > 0.0 else 0.0
+    if last.flow > 0.0:
+        airpath.aim(s, along)
+    flow = max(last.flow + along * (last.flow - last.flow_before), 0.2 * last.flow)
+    how = AFRESH if last.flow == 0.0 else (SAME_STAGE if stage == last.stage else OTHER_STAGE)
+    seen = glance_at(parts, case, packed, c, stage, T, flow, s, how, WAY_RESIDUAL, 0.0)
+    return Point(T, step, stage, seen.flow, last.flow, seen.sent, seen.shed)
 
 
 @compiled
@@ -95,15 +113,15 @@ def run_at(
     start, duration, end = case.start, case.duration, parts.marks.table_end
     capacity = heat_store_at(parts, packed, c, start)
     near = min(limit, end)
-    sent, gone, flow = _heats_at(parts, case, packed, c, start, 0.0, s)
-    T, surplus, time = start, sent - gone, 0.0
+    point = _point_at(parts, case, packed, c, start, START, s)
+    T, surplus, time = start, point.sent - point.shed, 0.0
     if surplus <= 0.0:
         return start, 0.0 if limit <= start else np.inf
     at_end, to_limit = np.nan, 0.0 if limit <= start else np.nan
     for i in range(1, WAY_POINTS + BEYOND_POINTS):
         next_T = way_point(start, near, end, i)
-        sent, gone, flow = _heats_at(parts, case, packed, c, next_T, flow, s)
-        next_surplus = sent - gone
+        point = _point_at(parts, case, packed, c, next_T, point, s)
+        next_surplus = point.sent - point.shed
         if next_surplus <= 0.0:
             # Beyond the last point at which it still warms the top hose only nears the balance that lies ahead of it.
             falls = surplus - next_surplus
@@ -141,16 +159,17 @@ def left_at(capacity: float, duration: float, T: FloatArray, sent: FloatArray, g
     return max(1.0 - duration / max(time, 1e-9), TOO_LATE) if rises else 1.0 + max(most, 0.0)
 
 
-@compiled
+@compiled_with_room
 def room_at(parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray) -> float:
     """As ``room`` of the way to a ``limit`` [K], numbers."""
     T, sent, gone = np.empty(WAY_POINTS), np.empty(WAY_POINTS), np.empty(WAY_POINTS)
     if case.start >= limit:
         return TOO_LATE
-    flow = 0.0
+    point = START
     for i in range(WAY_POINTS):
         T[i] = way_point(case.start, limit, limit, i)
-        sent[i], gone[i], flow = _heats_at(parts, case, packed, c, T[i], flow, s)
+        point = _point_at(parts, case, packed, c, T[i], point, s)
+        sent[i], gone[i] = point.sent, point.shed
     return left_at(heat_store_at(parts, packed, c, case.start), case.duration, T, sent, gone)
 
 
@@ -189,7 +208,7 @@ def ambient_at(
     return (a if abs(fa) < abs(fb) else b), True
 
 
-@compiled
+@compiled_with_room
 def _runs(packed, cases, which, case, limit, end, to_limit, first, step):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
     for e in range(first, len(which), step):
@@ -214,7 +233,7 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     return TimedRun(end.reshape(shape), to_limit.reshape(shape), timed)
 
 
-@compiled
+@compiled_with_room
 def _ambients(packed, cases, which, case, limit, ambient, found, first, step):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
     for e in range(first, len(which), step):

@@ -112,10 +112,10 @@ def front(path: AirPath) -> Front:
     )
 
 
-ROWS = 27
+ROWS = 29
 (
     AREA, FAN_OF, CONDENSER, CHARGE, Y, MEAN, MASS, FRESH, INLET, MIDDLE, LEAVING, PASSES, UA, DRIVES, AGAINST, OWN, OFF,
-    RESISTS, SLOPE, LAST_Y, LAST_OFF, Y_BEFORE, MEAN_BEFORE, RATIO, GIVES, FALLS, THROUGH,
+    RESISTS, SLOPE, LAST_Y, LAST_OFF, Y_BEFORE, MEAN_BEFORE, RATIO, GIVES, FALLS, THROUGH, RE, LOG_RE,
 ) = range(ROWS)  # fmt: skip
 """Rows of what is worked on, one column for each zone, those beyond the zones of no area. Of the face: area [m²]; which
 fan, or pair of fans, pulls through it, -1 for none; 1 where the condenser, and where the charge-air cooler stands ahead,
@@ -124,7 +124,7 @@ temperatures of the air ahead, going in, half way and leaving [K]; heat per kelv
 [W/K]; what drives the air, what stands against it, and how that grows with the logarithm of the velocity [Pa]; logarithm
 of the second over the first; what stands against the fans, less ram and buoyancy [Pa]. Slopes learnt, and the last pass.
 Velocity and mean temperature of the balance before. Then, a column for each fan: ratio of speed, what it adds, how that falls with the logarithm of the flow [Pa], and its
-whole flow [kg/s]."""
+whole flow [kg/s]. And the Reynolds number of each zone with its logarithm [-]."""
 
 
 def face(path: AirPath, core: Core, shape: tuple[int, ...]) -> FloatArray:
@@ -230,8 +230,8 @@ def aim(s: FloatArray, along: float) -> None:
 
 
 @compiled
-def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-def]
-    """Flows, heat and pressures of all zones, without the fans."""
+def heats(surface, block, meets, inside, s):  # type: ignore[no-untyped-def]
+    """Flows, heat and temperatures of all zones."""
     cooled, charged = 0.0, 0.0
     for z in range(s.shape[1]):
         s[MASS, z] = np.exp(s[Y, z]) * meets.density * s[AREA, z]
@@ -239,18 +239,14 @@ def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-
         charged += s[MASS, z] * s[CHARGE, z]
     by_condenser = meets.condenser / (max(cooled, 1e-9) * _HEAT_CAPACITY)
     by_charge = meets.charge / (max(charged, 1e-9) * _HEAT_CAPACITY)
-    lift = GRAVITY * block.height
     for z in range(s.shape[1]):
         ahead = (s[CONDENSER, z] * by_condenser + s[CHARGE, z] * by_charge) * (1.0 + meets.comes_round)
         fresh = min(meets.ambient + ahead, HOTTEST_AIR)
         s[FRESH, z] = fresh
         if s[AREA, z] <= 0.0:
-            s[MIDDLE, z], s[INLET, z], s[LEAVING, z] = fresh, fresh, fresh
-            s[PASSES, z], s[UA, z], s[DRIVES, z], s[AGAINST, z], s[OWN, z] = 0.0, 0.0, 1.0, 1.0, 1.0
-            s[RESISTS, z] = 0.0
+            s[MIDDLE, z], s[INLET, z], s[LEAVING, z], s[PASSES, z], s[UA, z] = fresh, fresh, fresh, 0.0, 0.0
             continue
         G = s[MASS, z] / s[AREA, z]
-        velocity = G / meets.density
         capacity = s[MASS, z] * _HEAT_CAPACITY
         share = s[AREA, z] / block.open_face
         Re = air_side.reynolds(surface, G, s[MEAN, z])
@@ -261,20 +257,25 @@ def _zones(surface, block, front, meets, inside, s):  # type: ignore[no-untyped-
         passes /= 1.0 + passes * meets.comes_round / capacity
         rise = passes * (inside.hot - fresh) / capacity
         inlet = fresh + meets.comes_round * rise
-        leaving = inlet + rise
-        middle = 0.5 * (inlet + leaving)
-        core = air_side.loss_at(surface, G, Re, log_Re, air.density_at(middle, meets.pressure))
+        s[RE, z], s[LOG_RE, z], s[UA, z], s[PASSES, z] = Re, log_Re, conductance, passes
+        s[INLET, z], s[MIDDLE, z], s[LEAVING, z] = inlet, inlet + 0.5 * rise, inlet + rise
+
+
+@compiled
+def _pressures(surface, block, front, meets, s):  # type: ignore[no-untyped-def]
+    """What drives the air of all zones and what stands against it, without the fans."""
+    lift = GRAVITY * block.height
+    for z in range(s.shape[1]):
+        if s[AREA, z] <= 0.0:
+            s[DRIVES, z], s[AGAINST, z], s[OWN, z], s[RESISTS, z] = 1.0, 1.0, 1.0, 0.0
+            continue
+        G = s[MASS, z] / s[AREA, z]
+        density = air.density_at(s[MIDDLE, z], meets.pressure)
+        core = air_side.loss_at(surface, G, s[RE, z], s[LOG_RE, z], density)
         losses = front.front_loss + front.exit_loss
         losses += front.condenser_loss * s[CONDENSER, z] + front.charge_loss * s[CHARGE, z]
-        heads = 0.5 * losses * G * velocity
-        s[UA, z], s[PASSES, z], s[INLET, z], s[LEAVING, z], s[MIDDLE, z] = (
-            conductance,
-            passes,
-            inlet,
-            leaving,
-            middle,
-        )
-        s[DRIVES, z] = meets.ram + (meets.density - air.density_at(leaving, meets.pressure)) * lift
+        heads = 0.5 * losses * G * G / meets.density
+        s[DRIVES, z] = meets.ram + (meets.density - air.density_at(s[LEAVING, z], meets.pressure)) * lift
         s[AGAINST, z] = core + heads
         s[OWN, z] = CORE_GROWTH * core + 2.0 * heads
         s[RESISTS, z] = s[AGAINST, z] - s[DRIVES, z]
@@ -325,7 +326,8 @@ def _fans(front, fan, curve, meets, s):  # type: ignore[no-untyped-def]
 def look(surface, block, front, fan, curve, meets, inside, s):  # type: ignore[no-untyped-def]
     """One look at all zones at the velocities and mean temperatures that stand in ``s``: flow and heat that go with
     them, what drives each zone and what stands against it."""
-    _zones(surface, block, front, meets, inside, s)
+    heats(surface, block, meets, inside, s)
+    _pressures(surface, block, front, meets, s)
     _fans(front, fan, curve, meets, s)
 
 

@@ -22,7 +22,7 @@ from ebbrin.core.system.balance import road_power
 from ebbrin.core.system.parts import Cases, System
 
 T = TypeVar("T")
-SHARED = ("stages", "heat_capacity", "density", "place")
+SHARED = ("stages", "heat_capacity", "density", "place", "air")
 
 
 @dataclass(frozen=True)
@@ -67,8 +67,13 @@ def drive_legs(
         If a part, a leg or a severity lies outside what is possible.
     """
     grouped = _grouped(system, legs)
-    sound = maps(system, legs.points, legs.running, grouped)
+    sound = maps(system, legs.points, legs.running, grouped, _coldest(legs, start))
     return _driven(system, legs, start, troubles, step, grouped, sound)
+
+
+def _coldest(legs: Legs, start: float) -> float:
+    """Below which nothing of a drive falls: the coldest air, or where it starts [K]."""
+    return min(float(np.min(legs.points.ambient)), start)
 
 
 def _grouped(system: System, legs: Legs) -> Places | None:
@@ -90,7 +95,7 @@ def _driven(
     if throughout:
         troubles = [t for t in troubles if t.fault not in throughout]
         system, _ = broken(system, free(1, 0.0), throughout)
-        sound = maps(system, legs.points, legs.running, grouped)
+        sound = maps(system, legs.points, legs.running, grouped, _coldest(legs, start), sound.air)
     ends = np.cumsum(legs.duration)
     times = (np.arange(int(round(float(ends[-1]) / step))) + 0.5) * step
     leg = np.minimum(np.searchsorted(ends, times, side="right"), len(ends) - 1)
@@ -98,7 +103,15 @@ def _driven(
         len(troubles), len(times)
     )
     # Most often all are there all the time; to sort the steps costs as much as to march through them.
-    sets, which = (here[:, :1].T, 0) if here.all() else np.unique(here.T, axis=0, return_inverse=True)
+    if here.all():
+        sets, which = here[:, :1].T, np.zeros(1, np.int64)
+    else:
+        number = np.zeros(len(times), np.int64)
+        for one in here:
+            # A number for each set: doubled for each trouble, and small again before the next.
+            number = np.unique(2 * number + one, return_inverse=True)[1]
+        _, first, which = np.unique(number, return_index=True, return_inverse=True)
+        sets = here[:, first].T
     made, held = [], []
     count = len(legs.duration)
     for present in sets:
@@ -106,7 +119,11 @@ def _driven(
         changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
         # What breaks in the controls alone leaves the components as they are.
         same = changed is system
-        made.append(sound if same else maps(changed, legs.points, legs.running, grouped))
+        made.append(
+            sound
+            if same
+            else maps(changed, legs.points, legs.running, grouped, _coldest(legs, start), sound.air)
+        )
         held.append(controls)
     point = leg + count * np.broadcast_to(np.reshape(which, -1), leg.shape)
     return drive(_joined(made), plant_of(system), joined(held), point, start, step)
@@ -123,7 +140,7 @@ def drive_many(
     """The same drive with each of several sets of faults, over several cores: what ``of`` makes of each set's
     number and course, which is not kept. Raises as ``drive_legs`` does."""
     grouped = _grouped(system, legs)
-    sound = maps(system, legs.points, legs.running, grouped)
+    sound = maps(system, legs.points, legs.running, grouped, _coldest(legs, start))
     wanted = still_wanted.get()
 
     def one(number: int) -> T:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, fields, replace
 import numpy as np
 
 from ebbrin.core.airpath import fan as fans
+from ebbrin.core.airpath.balance import Airflow
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
@@ -31,7 +32,7 @@ TEMPERATURES = np.array(
 AIR_LIFTS = np.array([0.0, 0.01, 0.03, 0.1, 0.28, 1.0])
 """Lifts at which the air is balanced [-]; between them its flow follows the logarithm of the valve's opening."""
 ABOVE_AIR = 5.0  # K
-RESIDUAL = 1e-5  # of the air's pressures
+RESIDUAL = 1e-4  # of the air's pressures
 SEGMENTS = 12
 """Parts of the core along its coolant."""
 ALL_BUT_STANDING = 1e-2
@@ -50,7 +51,8 @@ class Maps:
     together shed what the core does [W/K].
     rise : (T, L, K, P) of that air above ambient [K]. engine_heat, gearbox_heat : (K, S) [W]. ambient [K],
     pressure [Pa], running and air_conditioning (S,). stages : fan stages, the least first. heat_capacity
-    [J/kg K] and density [kg/m³] of the coolant : (T,).
+    [J/kg K] and density [kg/m³] of the coolant : (T,). air : as it was balanced, from which that of a system like
+    this one is looked for.
     """
 
     place: IntArray
@@ -70,9 +72,17 @@ class Maps:
     stages: tuple[int, ...]
     heat_capacity: FloatArray
     density: FloatArray
+    air: Airflow
 
 
-def maps(system: System, points: Cases, running: BoolArray, places: Places | None = None) -> Maps:
+def maps(
+    system: System,
+    points: Cases,
+    running: BoolArray,
+    places: Places | None = None,
+    coldest: float = TABLE_LOW,
+    like: Airflow | None = None,
+) -> Maps:
     """Components of one system (fields of shape ()) at a drive's operating points.
 
     Parameters
@@ -82,6 +92,8 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     running : (S,) whether the engine runs.
     places : how the points share places; each its own if left out. Heat, air temperature and pressure are those
         of the point even so.
+    coldest : below this temperature [K] nothing is asked; what stands there is what holds at it or just below.
+    like : the air of a system like this one at the same points.
 
     Raises
     ------
@@ -96,20 +108,25 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     at, on = shared.points, shared.running.astype(float)
     stage = np.array(stages)[:, None]
     heat = full_demand(system, at, stage)
-    T, lifts = TEMPERATURES[:, None, None], LIFTS[None, :, None]
+    below = max(int(np.searchsorted(TEMPERATURES, coldest, side="right")) - 1, 0)
+    temperatures = TEMPERATURES[below:]
+    T, lifts = temperatures[:, None, None], LIFTS[None, :, None]
     fluid = properties(system.coolant, T)
-    shape = (len(TEMPERATURES), len(LIFTS), np.size(at.ambient))
+    shape = (len(temperatures), len(LIFTS), np.size(at.ambient))
     # Without a pump what rises is taken for the heat of the place, the fan at full.
     flow = circuit.at_lift(
         system.circuit, system.tubes, system.coolant, T, lifts, at.crank_speed, heat.total[-1], at.ambient
     )
     heater = heater_heat(system, at, at.ambient + 1.0, flow, fluid.heat_capacity)
     # Where the coolant is colder than the air, the core's films are taken as just above it.
-    top = np.maximum(TEMPERATURES[:, None, None, None], at.ambient + ABOVE_AIR)
+    top = np.maximum(temperatures[:, None, None, None], at.ambient + ABOVE_AIR)
     few = _spread(flow, [int(np.argmin(np.abs(LIFTS - lift))) for lift in AIR_LIFTS])
-    # One lift after another: the air of one is near to that of the next.
-    wide = shed(system, at, stage, top, _spread(flow, [len(LIFTS) - 1]), heat.total, residual=RESIDUAL).air
-    balanced = shed(system, at, stage, top, few, heat.total, wide, residual=RESIDUAL).air
+    laid = np.broadcast_shapes(np.shape(top), np.shape(few.mass_flow), np.shape(heat.total))
+    if like is None or like.velocity.shape[:-1] != laid:
+        # One lift after another: the air of one is near to that of the next.
+        wide = _spread(flow, [len(LIFTS) - 1])
+        like = shed(system, at, stage, top, wide, heat.total, residual=RESIDUAL).air
+    balanced = shed(system, at, stage, top, few, heat.total, like, residual=RESIDUAL).air
     openings = np.log(valve_opening(system.circuit.thermostat, AIR_LIFTS))
     wanted = np.log(valve_opening(system.circuit.thermostat, LIFTS))
     velocity = np.exp(_along_lifts(openings, wanted, np.log(balanced.velocity)))
@@ -119,18 +136,24 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
     conductance = each.sum(-1)
     fresh = (each * core.air.fresh).sum(-1) / conductance
     whole = (*shape[:2], len(stages), shape[2])
+
+    def laid_out(values: FloatArray, over: tuple[int, ...]) -> FloatArray:
+        """Over all temperatures, the coldest for those below as well."""
+        here = np.broadcast_to(values, over)
+        return np.concatenate([np.repeat(here[:1], below, axis=0), here]) if below else here
+
     plain = properties(system.coolant, TEMPERATURES)
     if places is not None:
         heat = full_demand(system, points, np.array(stages)[:, None])
     return Maps(
         place=shared.of,
-        radiator_flow=np.broadcast_to(flow.mass_flow, shape) * on,
-        bypass_flow=np.broadcast_to(flow.bypass_mass, shape) * on,
-        heater_flow=np.broadcast_to(flow.heater_mass, shape) * on,
-        heater=np.broadcast_to(heater, shape) * on,
-        capacity=np.broadcast_to(core.coolant_capacity, whole) * on,
-        segment=np.broadcast_to(_segment(core.coolant_capacity, conductance, core.UA), whole),
-        rise=np.broadcast_to(fresh - at.ambient, whole),
+        radiator_flow=laid_out(flow.mass_flow, shape) * on,
+        bypass_flow=laid_out(flow.bypass_mass, shape) * on,
+        heater_flow=laid_out(flow.heater_mass, shape) * on,
+        heater=laid_out(heater, shape) * on,
+        capacity=laid_out(core.coolant_capacity, whole) * on,
+        segment=laid_out(_segment(core.coolant_capacity, conductance, core.UA), whole),
+        rise=laid_out(fresh - at.ambient, whole),
         engine_heat=heat.engine * running,
         gearbox_heat=heat.gearbox * running,
         ambient=np.asarray(points.ambient),
@@ -140,6 +163,7 @@ def maps(system: System, points: Cases, running: BoolArray, places: Places | Non
         stages=stages,
         heat_capacity=plain.heat_capacity,
         density=plain.density,
+        air=balanced,
     )
 
 

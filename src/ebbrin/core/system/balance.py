@@ -333,7 +333,11 @@ def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, ro
             airpath.look(surface, block, front, fan, curve, meets, inside, s)
             for z in range(velocity.shape[1]):
                 s[MEAN, z] = s[MIDDLE, z]
-        if how >= GIVEN:
+        if how == GIVEN_WHOLLY:
+            airpath.heats(surface, block, meets, inside, s)
+            for z in range(s.shape[1]):
+                s[RESISTS, z] = 0.0
+        elif how == GIVEN:
             airpath.look(surface, block, front, fan, curve, meets, inside, s)
         else:
             airpath.solve(surface, block, front, fan, curve, meets, inside, s, how == NEAR, residual)
@@ -412,7 +416,7 @@ def shed_with_air(
     wholly: bool = False,
 ) -> Shed:
     """As ``shed`` for given velocities of the air (..., zones) [m/s], whatever drives them; ``mean`` near to its
-    mean temperatures [K], or where it is given ``wholly`` taken as it is."""
+    mean temperatures [K], or where it is given ``wholly`` taken as it is, and its pressures are not asked."""
     how = GIVEN_WHOLLY if wholly else GIVEN
     return _shed(system, cases, stage, top_hose, coolant, heat, gains or Gains(), velocity, mean, how)
 

@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray, go_on, still_wanted
+from ebbrin.core.base import BoolArray, FloatArray, IntArray, go_on, still_wanted
 from ebbrin.core.compiled import on_one_core
 from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.faults import FAULTS, broken
@@ -112,21 +112,41 @@ def _driven(
             number = np.unique(2 * number + one, return_inverse=True)[1]
         _, first, which = np.unique(number, return_index=True, return_inverse=True)
         sets = here[:, first].T
-    made, held = [], []
-    count = len(legs.duration)
-    for present in sets:
+    made, held, point, count = [], [], np.zeros(len(times), np.int64), 0
+    which = np.broadcast_to(np.reshape(which, -1), leg.shape)
+    for n, present in enumerate(sets):
         faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
-        changed, controls = broken(system, free(count, float(system.cap.pressure)), faults)
-        # What breaks in the controls alone leaves the components as they are.
-        same = changed is system
-        made.append(
-            sound
-            if same
-            else maps(changed, legs.points, legs.running, grouped, _coldest(legs, start), sound.air)
-        )
+        met = np.unique(leg[which == n])
+        changed, controls = broken(system, free(len(met), float(system.cap.pressure)), faults)
+        if changed is not system:
+            part, its_places, places_met = _some(legs, grouped, met)
+            like = replace(
+                sound.air,
+                velocity=sound.air.velocity[..., places_met, :],
+                mean=sound.air.mean[..., places_met, :],
+            )
+            made.append(maps(changed, part.points, part.running, its_places, _coldest(legs, start), like))
+        else:
+            # What breaks in the controls alone leaves the components as they are.
+            made.append(sound)
+            met = np.arange(len(legs.duration))
+            _, controls = broken(system, free(len(met), float(system.cap.pressure)), faults)
         held.append(controls)
-    point = leg + count * np.broadcast_to(np.reshape(which, -1), leg.shape)
+        point[which == n] = count + np.searchsorted(met, leg[which == n])
+        count += len(met)
     return drive(_joined(made), plant_of(system), joined(held), point, start, step)
+
+
+def _some(legs: Legs, grouped: Places | None, met: IntArray) -> tuple[Legs, Places | None, IntArray]:
+    """Some of the legs, by their indices, with the places that they stand at; and those places' indices."""
+    part = replace(
+        legs, points=legs.points.taken(met), duration=legs.duration[met], running=legs.running[met]
+    )
+    if grouped is None:
+        return part, None, met
+    places_met, of = np.unique(grouped.of[met], return_inverse=True)
+    running = np.asarray(grouped.running)[places_met]
+    return part, Places(of, grouped.points.taken(places_met), running), places_met
 
 
 def drive_many(

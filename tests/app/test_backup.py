@@ -14,8 +14,8 @@ import psycopg
 import pytest
 
 from ebbrin.app import backup
-from ebbrin.app.backup import BackupError
 from ebbrin.app.cluster import APP, Cluster, ClusterError
+from ebbrin.app.places import BackupError
 from ebbrin.app.schema import migrate
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database

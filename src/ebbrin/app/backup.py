@@ -21,18 +21,13 @@ from psycopg import sql
 from pydantic import BaseModel, ValidationError
 
 from ebbrin.app.cluster import FULL, OWNER, Cluster, ClusterError, in_order, newest_installed
-from ebbrin.app.schema import NewerSchema, knows_schema, migrate, newest_schema
-from ebbrin.ground.errors import EbbrinError
+from ebbrin.app.places import BackupError
 
 FORMAT, VERSION = "ebbrin-backup", 1
 DUMP, MANIFEST, SUFFIX = "database.dump", "manifest.json", ".ebbrin"
 KEPT, DAILY = 14, timedelta(days=1)
 """How many of the daily backups are kept, and how old the newest may become."""
 PIECE = 1 << 20
-
-
-class BackupError(EbbrinError):
-    """A backup could not be made, read or restored; the message says why and what to do."""
 
 
 class Manifest(BaseModel):
@@ -148,6 +143,11 @@ def read(file: Path) -> Manifest:
     ------
     BackupError
     """
+    from ebbrin.app.schema import (  # with all stores: not for who only makes backups
+        knows_schema,
+        newest_schema,
+    )
+
     try:
         with zipfile.ZipFile(file) as whole:
             found = Manifest.model_validate_json(whole.read(MANIFEST))
@@ -184,6 +184,8 @@ def load(file: Path, cluster: Cluster, database: str) -> Manifest:
     BackupError
         If the file is no whole backup, or what was loaded is not what it says.
     """
+    from ebbrin.app.schema import NewerSchema, migrate  # with all stores: not for who only makes backups
+
     manifest = read(file)
     url = cluster.ensure_database(database)
     command = [

@@ -8,10 +8,10 @@ from typing import Annotated
 import typer
 
 from ebbrin.app import backup, places, serve
-from ebbrin.app.backup import BackupError, Manifest
+from ebbrin.app.backup import Manifest
 from ebbrin.app.cluster import ClusterError
 from ebbrin.app.keeper import tell_backups
-from ebbrin.app.places import DATABASE, StartError
+from ebbrin.app.places import DATABASE, BackupError, StartError
 from ebbrin.ground.version import version
 
 

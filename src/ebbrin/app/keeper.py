@@ -17,9 +17,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from ebbrin.app import backup, places
-from ebbrin.app.backup import BackupError
 from ebbrin.app.cluster import Cluster, ClusterError
-from ebbrin.app.places import DATABASE, Instance
+from ebbrin.app.places import DATABASE, BackupError, Instance
 from ebbrin.app.reporting import log_to
 from ebbrin.ground.version import PACKAGE, version
 

@@ -31,6 +31,10 @@ class StartError(EbbrinError):
     """A step failed; the message says which, why, and what to do."""
 
 
+class BackupError(EbbrinError):
+    """A backup could not be made, read or restored; the message says why and what to do."""
+
+
 def state_folder() -> Path:
     """EBBRIN_STATE, or a folder that belongs to this user."""
     stated = os.environ.get("EBBRIN_STATE")

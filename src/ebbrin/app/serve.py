@@ -20,9 +20,16 @@ from contextlib import suppress
 from pathlib import Path
 
 from ebbrin.app import places
-from ebbrin.app.backup import BackupError
 from ebbrin.app.cluster import Cluster, ClusterError
-from ebbrin.app.places import DATABASE, Instance, StartError, only_one, prepared, state_folder
+from ebbrin.app.places import (
+    DATABASE,
+    BackupError,
+    Instance,
+    StartError,
+    only_one,
+    prepared,
+    state_folder,
+)
 from ebbrin.app.reporting import log_to, say
 from ebbrin.ground.version import version
 

@@ -6,12 +6,12 @@ from typing import Any
 
 import httpx2
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database
+from tests.browser.accessibility import grave
 from tests.browser.conftest import LiveServer
 
 pytestmark = pytest.mark.long
@@ -299,12 +299,7 @@ def test_axe_finds_nothing_serious_at_a_step_with_its_clock(desk: Page) -> None:
     expect(card(desk).get_by_role("timer")).to_be_visible()
     for width in (1280, 390):
         desk.set_viewport_size({"width": width, "height": 844})
-        grave = [
-            (v["id"], v["nodes"][0]["html"][:120])
-            for v in Axe().run(desk).response["violations"]
-            if v["impact"] in ("serious", "critical")
-        ]
-        assert grave == [], width
+        assert grave(desk) == [], width
 
 
 def test_on_paper_there_is_the_list_and_no_button(opened: Callable[[int], Page], live: LiveServer) -> None:

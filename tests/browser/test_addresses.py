@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.accessibility import grave
 from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer
 
 WIDTHS = {390: 844, 820: 1180, 1280: 800}
@@ -31,13 +32,14 @@ def answers(page: Page) -> None:
 
 
 @pytest.mark.parametrize("view", [*ROOMS, *VIEWS])
-def test_no_view_scrolls_sideways_and_every_target_can_be_hit(
+def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_target_can_be_hit(
     page: Page, live: LiveServer, build_id: str, view: str
 ) -> None:
     address = ROOMS.get(view) or f"/builds/{build_id}/{VARIANT}{VIEWS[view]}"
     page.goto(live.address + address)
     page.wait_for_load_state("networkidle")
     page.get_by_role("main").wait_for()
+    assert grave(page) == []
     for width, height in WIDTHS.items():
         page.set_viewport_size({"width": width, "height": height})
         page.wait_for_load_state("networkidle")

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.accessibility import grave
-from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer
+from tests.browser.conftest import VARIANT, LiveServer
 from tests.browser.test_variants import BRIGADE, LINNET, MULE, answers, variants
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
@@ -284,17 +284,6 @@ def test_variants_stand_on_the_ladder_side_by_side(opened: Opener) -> None:
 
 
 KEYED = {"palette": "Control+k", "keys": "?", "units": "u", "what if": "w"}
-
-
-@pytest.mark.parametrize("view", [*ROOMS, *VIEWS])
-def test_axe_finds_nothing_serious_in_any_view(
-    page: Page, live: LiveServer, build_id: str, view: str
-) -> None:
-    below = VIEWS.get(view)
-    page.goto(live.address + (ROOMS[view] if below is None else f"/builds/{build_id}/{VARIANT}{below}"))
-    page.get_by_role("main").wait_for()
-    page.wait_for_load_state("networkidle")
-    assert grave(page) == []
 
 
 def test_axe_finds_nothing_serious_in_what_lies_above_the_loop_and_on_a_phone(

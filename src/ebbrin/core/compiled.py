@@ -28,6 +28,13 @@ import numba
 import numpy as np
 from numba.extending import overload, register_jitable
 
+if "scipy.linalg" not in sys.modules:
+    # Numba brings in SciPy's linear algebra where it is installed, which nothing here asks for: a quarter of a second.
+    sys.modules["scipy.linalg"] = None  # type: ignore[assignment]
+    import numba.np.arraymath
+
+    del sys.modules["scipy.linalg"]
+
 from ebbrin.core.base import go_on
 
 F = TypeVar("F", bound=Callable[..., Any])

@@ -237,3 +237,12 @@ def test_a_worker_whose_keeper_was_gone_before_it_looked_leaves() -> None:
     )  # fmt: skip
     process.communicate(b"postgresql+psycopg://nobody:x@127.0.0.1:1/none\n", timeout=LONG)
     assert process.returncode is not None
+
+
+def test_what_has_ended_and_nobody_asked_after_does_not_live() -> None:
+    process = subprocess.Popen([sys.executable, "-c", "pass"])
+    until(lambda: not serve._lives(process.pid))
+    assert Path(f"/proc/{process.pid}").exists()
+    process.wait()
+    assert not serve._lives(process.pid)
+    assert serve._lives(os.getpid())

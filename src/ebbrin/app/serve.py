@@ -199,6 +199,14 @@ def _launch(state: Path, wanted: int) -> None:
     raise StartError(f"server: no answer on port {wanted} within {WAIT_SECONDS:.0f} s; see {state / 'logs'}")
 
 
+def _lives(pid: int) -> bool:
+    """Whether a process is there and has not ended; one that nobody has asked after since it ended has."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] not in ("Z", "X")
+    except (OSError, IndexError):
+        return False
+
+
 def _end(pid: int) -> None:
     """Ask a process of ours to end, and see to it that it does."""
     for sign, wait in ((signal.SIGTERM, STOP_WAIT), (signal.SIGKILL, 5.0)):
@@ -210,7 +218,7 @@ def _end(pid: int) -> None:
         while time.monotonic() < deadline:
             with suppress(ChildProcessError):
                 os.waitpid(pid, os.WNOHANG)
-            if not Path(f"/proc/{pid}").exists():
+            if not _lives(pid):
                 return
             time.sleep(0.05)
 

@@ -16,6 +16,7 @@ from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
 from ebbrin.core.system.control import stage_below
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import settle
+from ebbrin.core.system.steady import steady_state
 from oracles.builds import linnet, to_core
 from oracles.made import made
 
@@ -101,3 +102,18 @@ def test_compiled_code_makes_no_array_but_where_it_says_so() -> None:
     with pytest.raises(numba.core.errors.NumbaError):
         compiled(makes)(3)
     assert compiled_with_room(makes)(3) == 0.0
+
+
+@pytest.mark.parametrize("seed", [2986, 3027, 6692])
+def test_what_rises_by_itself_settles_and_does_not_hunt(seed: int) -> None:
+    """Found by a comparison of 20 000 random builds: the slope of buoyancy is no more than near, so that the last step of
+    the coolant's flow does not square what is left."""
+    build = made(seed)
+    assert build is not None
+    system, cases = to_core(build)
+    limit = np.broadcast_to(
+        limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds)),
+        cases.ambient.shape,
+    )
+    assert float(system.circuit.pump.siphon) > 0.0
+    assert not steady_state(system, cases, limit).hunts.any()

@@ -27,6 +27,7 @@ from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 
 BEND_LENGTHS = 20.0  # hose diameters that a moulded 90 degree bend counts for; crane-tp-410
 FLOW_TOLERANCE, FREE_PASSES, MOST_PASSES = 3e-4, 12, 80
+LIFTED_TOLERANCE = 1e-5  # where the slope of what drives is no more than near
 BYPASS_OPEN, BYPASS_SPRING, BYPASS_BLOCKED = 0, 1, 2
 FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's foot closes
 LEAST_BUOYANCY = 1e-9  # Pa
@@ -299,6 +300,8 @@ def at_lift_at(
     root_density = np.sqrt(density)
     gate = 1.0 - FOOT_SHUTS * lift if loop.bypass_kind == BYPASS_BLOCKED else 1.0
     siphon = loop.siphon > 0.0
+    if siphon:
+        enough = min(enough, LIFTED_TOLERANCE)
     # Shut-off pressure over run-out flow squared is the pump's own fall; it joins the resistances.
     fall = 0.0 if siphon else loop.shut_off / (loop.run_out * loop.run_out)
     shared = density * (loop.jacket_resistance + fall)

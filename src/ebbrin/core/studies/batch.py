@@ -92,7 +92,9 @@ def in_chunks(
     """
     cases, system = cases.checked(), system.checked()
     candidates, count = (system.lead or (1,))[0], np.size(cases.ambient)
-    step = max(CHUNK_ELEMENTS // count, 1)
+    threads = workers or os.cpu_count() or 1
+    # No more in one go than memory holds well, and something for each thread.
+    step = max(min(CHUNK_ELEMENTS // count, -(-candidates // threads)), 1)
     firsts = range(0, candidates, step)
     out: Record | None = None
     stopped = False
@@ -103,7 +105,7 @@ def in_chunks(
         with on_one_core():
             return first, solve(part_of(system, slice(first, first + step)), cases)
 
-    with ThreadPoolExecutor(workers or os.cpu_count() or 1) as pool:
+    with ThreadPoolExecutor(threads) as pool:
         for done, (first, part) in enumerate(pool.map(chunk, firsts)):
             if part is None:
                 continue

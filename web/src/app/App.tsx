@@ -1,11 +1,11 @@
 import { lazy, Suspense } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { useAppliedMode } from '../kit/theme/mode';
-import { Home } from '../views/home/Home';
 import { useCurrency } from './Currency';
 import { Rooms } from './Rooms';
 import { Unknown } from './Unknown';
 
+const Home = lazy(() => import('../views/home/Home').then((m) => ({ default: m.Home })));
 const Shelf = lazy(() => import('../views/shelf/Shelf').then((m) => ({ default: m.Shelf })));
 const AnyCar = lazy(() => import('../views/cause/AnyCar').then((m) => ({ default: m.AnyCar })));
 const Practice = lazy(() =>

@@ -68,6 +68,14 @@ export const Button = chakra('button', {
   defaultVariants: { look: 'plain' },
 });
 
+const chosen = {
+  background: 'accent',
+  color: 'onAccent',
+  borderColor: 'accent',
+  // Under the mouse it stays what it is: light words on dark.
+  _hover: { background: 'accent' },
+} as const;
+
 export const Station = chakra('button', {
   base: {
     background: 'raised',
@@ -80,13 +88,8 @@ export const Station = chakra('button', {
     padding: '3',
     minHeight: 'target',
     _hover: { background: 'accentSoft' },
-    _pressed: {
-      background: 'accent',
-      color: 'onAccent',
-      borderColor: 'accent',
-      // Under the mouse it stays what it is: light words on dark.
-      _hover: { background: 'accent' },
-    },
+    _pressed: chosen,
+    _selected: chosen,
   },
 });
 

@@ -1,5 +1,8 @@
-import { type ComponentProps, useRef } from 'react';
+import { chakra, FileUpload, useFileUpload } from '@chakra-ui/react';
+import type { ComponentProps } from 'react';
 import { Button } from '../primitives';
+
+const Place = chakra(FileUpload.RootProvider, { base: { display: 'contents' } });
 
 /** A button that asks for a file; the same one can be chosen again after it was mended. */
 export function FilePicker({
@@ -16,23 +19,24 @@ export function FilePicker({
   readonly camera?: boolean;
   readonly onFile: (file: File) => void;
 } & Omit<ComponentProps<typeof Button>, 'onClick'>) {
-  const input = useRef<HTMLInputElement>(null);
+  const upload = useFileUpload({
+    maxFiles: 1,
+    capture: camera ? 'environment' : undefined,
+    // What kind of file it is, and what is wrong with it, says whoever reads it.
+    onFileChange: ({ acceptedFiles, rejectedFiles }) => {
+      const file = acceptedFiles[0] ?? rejectedFiles[0]?.file;
+      if (!file) return;
+      upload.clearFiles();
+      upload.clearRejectedFiles();
+      onFile(file);
+    },
+  });
   return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept={accept}
-        capture={camera ? 'environment' : undefined}
-        aria-label={label}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) onFile(file);
-        }}
-      />
-      <Button {...button} onClick={() => input.current?.click()} />
-    </>
+    <Place value={upload}>
+      <FileUpload.HiddenInput accept={accept} aria-label={label} />
+      <FileUpload.Trigger asChild>
+        <Button {...button} />
+      </FileUpload.Trigger>
+    </Place>
   );
 }

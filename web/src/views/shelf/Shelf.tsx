@@ -2,7 +2,8 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { FilePicker } from '../../kit/overlay/FilePicker';
-import { Box, Button, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
+import { Box, Button, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Tabs } from '../../kit/tabs/Tabs';
 import { RefusedRows } from '../../kit/words/RefusedRows';
 import { importShelf, removeFromShelf, shelfAddress } from '../../model/api/client';
 import { readAgain, shelfQuery } from '../../model/api/queries';
@@ -100,86 +101,79 @@ export function Shelf() {
         beside them. A build keeps the values that it took, whatever happens here.
       </Paragraph>
       <TakeIn />
-      <Row gap="2" flexWrap="wrap" marginTop="5" role="group" aria-label="Kinds of part">
-        {shelfKinds.map((name) => (
-          <Station
-            key={name}
-            aria-pressed={name === kind}
-            padding="0"
-            paddingInline="3"
-            borderWidth="1px"
-            onClick={() => setKind(name)}
-          >
-            {slots[name].plural}
-          </Station>
-        ))}
-      </Row>
-      {gone && (
-        <Row marginTop="3" gap="2" role="status">
-          <Words>{gone.name} is off the shelf.</Words>
-          <Button look="bare" onClick={() => void set(gone, false)}>
-            Put it back
-          </Button>
-        </Row>
-      )}
-      {(shelf.failureReason || trouble) && (
-        <Paragraph role="alert" tone="fails" marginTop="3">
-          {trouble ?? `The shelf cannot be read: ${shelf.failureReason?.message}`}
-        </Paragraph>
-      )}
-      <Table aria-label={slots[kind].plural}>
-        <thead>
-          <tr>
-            <Head>Part</Head>
-            <Head>Figures</Head>
-            <Head textAlign="right">Price</Head>
-            <Head>
-              <Words size="small" tone="quiet">
-                Whose
-              </Words>
-            </Head>
-          </tr>
-        </thead>
-        <tbody>
-          {[...own, ...shipped].map((part) => (
-            <tr key={part.id}>
-              <Cell>
-                <Words fontWeight="firm" display="block">
-                  {part.name}
-                </Words>
+      <Tabs
+        label="Kinds of part"
+        of={shelfKinds.map((name) => ({ value: name, word: slots[name].plural }))}
+        value={kind}
+        onValue={setKind}
+      >
+        {gone && (
+          <Row marginTop="3" gap="2" role="status">
+            <Words>{gone.name} is off the shelf.</Words>
+            <Button look="bare" onClick={() => void set(gone, false)}>
+              Put it back
+            </Button>
+          </Row>
+        )}
+        {(shelf.failureReason || trouble) && (
+          <Paragraph role="alert" tone="fails" marginTop="3">
+            {trouble ?? `The shelf cannot be read: ${shelf.failureReason?.message}`}
+          </Paragraph>
+        )}
+        <Table aria-label={slots[kind].plural}>
+          <thead>
+            <tr>
+              <Head>Part</Head>
+              <Head>Figures</Head>
+              <Head textAlign="right">Price</Head>
+              <Head>
                 <Words size="small" tone="quiet">
-                  {part.id}
-                  {part.version > 1 ? `, version ${part.version}` : ''}
+                  Whose
                 </Words>
-              </Cell>
-              <Cell>
-                <Words size="small">{summary(part, units)}</Words>
-                {part.note && (
-                  <Words size="small" tone="quiet" display="block">
-                    {part.note}
-                  </Words>
-                )}
-              </Cell>
-              <Cell textAlign="right">{part.price ?? '–'}</Cell>
-              <Cell whiteSpace="nowrap">
-                {own.includes(part) ? (
-                  <Button
-                    look="bare"
-                    aria-label={`Take ${part.name} off the shelf`}
-                    onClick={() => void set(part, true)}
-                  >
-                    take off
-                  </Button>
-                ) : (
-                  <Words size="small" tone="quiet">
-                    generic
-                  </Words>
-                )}
-              </Cell>
+              </Head>
             </tr>
-          ))}
-        </tbody>
-      </Table>
+          </thead>
+          <tbody>
+            {[...own, ...shipped].map((part) => (
+              <tr key={part.id}>
+                <Cell>
+                  <Words fontWeight="firm" display="block">
+                    {part.name}
+                  </Words>
+                  <Words size="small" tone="quiet">
+                    {part.id}
+                    {part.version > 1 ? `, version ${part.version}` : ''}
+                  </Words>
+                </Cell>
+                <Cell>
+                  <Words size="small">{summary(part, units)}</Words>
+                  {part.note && (
+                    <Words size="small" tone="quiet" display="block">
+                      {part.note}
+                    </Words>
+                  )}
+                </Cell>
+                <Cell textAlign="right">{part.price ?? '–'}</Cell>
+                <Cell whiteSpace="nowrap">
+                  {own.includes(part) ? (
+                    <Button
+                      look="bare"
+                      aria-label={`Take ${part.name} off the shelf`}
+                      onClick={() => void set(part, true)}
+                    >
+                      take off
+                    </Button>
+                  ) : (
+                    <Words size="small" tone="quiet">
+                      generic
+                    </Words>
+                  )}
+                </Cell>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Tabs>
     </>
   );
 }

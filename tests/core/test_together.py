@@ -8,7 +8,7 @@ import numba
 import numpy as np
 import pytest
 
-from ebbrin.core.base import DomainError
+from ebbrin.core.base import DomainError, FloatArray
 from ebbrin.core.compiled import compiled, compiled_with_room
 from ebbrin.core.records import changed
 from ebbrin.core.system import limits
@@ -101,6 +101,12 @@ def test_compiled_code_makes_no_array_but_where_it_says_so() -> None:
 
     with pytest.raises(numba.core.errors.NumbaError):
         compiled(makes)(3)
+
+    def returns(x: FloatArray) -> FloatArray:
+        return x
+
+    with pytest.raises(TypeError, match="returns an array"):
+        compiled(returns)
     assert compiled_with_room(makes)(3) == 0.0
 
 

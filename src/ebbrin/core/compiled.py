@@ -109,6 +109,10 @@ def _compiler(**options: Any) -> Callable[[F], F]:
 def compiled(function: F) -> F:
     """A function of plain numbers, compiled when it is first called with its kinds of arguments. It makes no array, and
     returns none: nothing in it counts who holds one, which took a seventh of the time."""
+    if "Array" in str(function.__annotations__.get("return", "")):
+        raise TypeError(
+            f"{function.__name__} returns an array, which nobody would hold: use compiled_with_room"
+        )
     return _compiler(_nrt=False)(function)
 
 

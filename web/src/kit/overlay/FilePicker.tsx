@@ -33,7 +33,7 @@ export function FilePicker({
   });
   return (
     <Place value={upload}>
-      <FileUpload.HiddenInput accept={accept} aria-label={label} />
+      <FileUpload.HiddenInput hidden accept={accept} aria-label={label} />
       <FileUpload.Trigger asChild>
         <Button {...button} />
       </FileUpload.Trigger>

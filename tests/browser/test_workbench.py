@@ -256,10 +256,10 @@ def test_draft_of_a_closed_tab_is_taken_over(bench: Page, context: BrowserContex
 
 def test_new_build_is_described_from_nothing(page: Page, live: LiveServer) -> None:
     page.goto(live.address)
-    page.get_by_role("button", name="Describe it").click()
+    page.get_by_role("button", name="Begin the build").click()
     expect(page.get_by_role("alert")).to_contain_text("Give the build a name first.")
     page.get_by_label("What is it called?").fill("Kestrel")
-    page.get_by_role("button", name="Describe it").click()
+    page.get_by_role("button", name="Begin the build").click()
     page.get_by_role("heading", name="What an answer needs").wait_for()
     for label, text in (
         ("Displacement", "2.0"),
@@ -297,7 +297,7 @@ def test_a_slow_list_does_not_hide_what_was_made_meanwhile(page: Page, live: Liv
     page.route("**/api/v1/builds", first_waits)
     page.goto(live.address)
     page.get_by_label("What is it called?").fill("Plover")
-    page.get_by_role("button", name="Describe it").click()
+    page.get_by_role("button", name="Begin the build").click()
     page.get_by_role("heading", name="What an answer needs").wait_for()
     page.get_by_role("link", name="Ebbrin, all builds").click()
     line = page.get_by_role("listitem").filter(has_text="Plover")

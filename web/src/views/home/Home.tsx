@@ -372,7 +372,7 @@ function NewBuild() {
             />
           </Box>
           <Button type="submit" look="main" disabled={create.isPending}>
-            Describe it
+            Begin the build
           </Button>
         </Row>
         {missing && (

@@ -128,7 +128,7 @@ export function Shelf() {
               <Head textAlign="right">Price</Head>
               <Head>
                 <Words size="small" tone="quiet">
-                  Whose
+                  Origin
                 </Words>
               </Head>
             </tr>

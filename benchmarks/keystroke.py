@@ -34,7 +34,7 @@ def main() -> None:
     builds = json.load(urllib.request.urlopen(f"{ADDRESS}/api/v1/builds"))
     with sync_playwright() as tools:
         flags = FLAGS.split() + (["--no-sandbox"] if os.geteuid() == 0 else [])
-        browser = tools.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        browser = tools.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=flags)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(
             f"{ADDRESS}/builds/{next(b['id'] for b in builds if b['name'] == 'Linnet')}?station=radiator"

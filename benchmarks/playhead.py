@@ -57,7 +57,7 @@ def main() -> None:
     build = next(b["id"] for b in builds if b["name"] == "Linnet")
     with sync_playwright() as tools:
         flags = FLAGS.split() + (["--no-sandbox"] if os.geteuid() == 0 else [])
-        browser = tools.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        browser = tools.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=flags)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{ADDRESS}/builds/{build}?drive=1")
         page.get_by_role("region", name="What happens").wait_for(timeout=120_000)

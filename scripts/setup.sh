@@ -113,5 +113,5 @@ setup_postgres() {
 }
 
 setup_chromium() {
-  if ! command -v chromium >/dev/null; then apt_install chromium; fi
+  if ! command -v chromium-headless-shell >/dev/null; then apt_install chromium-headless-shell; fi
 }

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import psycopg
-from alembic.runtime.migration import MigrationContext
 from sqlalchemy import Engine, create_engine, inspect, text
 from sqlalchemy.exc import DBAPIError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -90,7 +89,10 @@ class Database:
     def schema(self) -> str | None:
         """Revision of the schema that the database has; nothing where it is new."""
         with self._engine.connect() as connection:
-            return MigrationContext.configure(connection).get_current_revision()
+            if not inspect(connection).has_table("alembic_version"):
+                return None
+            found: str | None = connection.scalar(text("SELECT version_num FROM alembic_version"))
+            return found
 
     def close(self) -> None:
         """Give all connections back."""

@@ -6,7 +6,6 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
-from scipy import stats
 
 from ebbrin.core.base import FloatArray, require
 from ebbrin.core.media.coolants import Coolant, properties
@@ -178,8 +177,10 @@ def _slope(
     step = compliance(rig, float(p.mean())) * rig.resolution / np.sqrt(12.0)
     free = len(t) - 2
     seen = float(np.sqrt(rest @ rest / free)) if free > 0 else 0.0
+    from scipy.special import ndtri, stdtrit  # a quarter of a second to import, which nothing else asks for
+
     sure = 0.5 + 0.5 * SURE
-    wide = max(stats.norm.ppf(sure) * step, stats.t.ppf(sure, free) * seen if free > 0 else 0.0)
+    wide = max(float(ndtri(sure)) * step, float(stdtrit(free, sure)) * seen if free > 0 else 0.0)
     return slope, float(wide / np.sqrt(squares))
 
 

@@ -141,6 +141,7 @@ class Trainer:
     def __init__(self, causes: CauseService) -> None:
         self._causes = causes
         self._cars: OrderedDict[tuple[int, str], HiddenCar] = OrderedDict()
+        self._bests: OrderedDict[tuple[int, str], list[Step]] = OrderedDict()
         self._lock = Lock()
 
     def car(self, practice: Practice) -> PracticeCar:
@@ -187,7 +188,7 @@ class Trainer:
         hidden = self._hidden(named)
         asked = [name for name in dict.fromkeys(named.asked) if name != "complaint"]
         steps = self._replayed(hidden, asked)
-        best = self._replayed(hidden, self._best_order(hidden))
+        best = self._best(named, hidden)
         spent, least = sum(s.cost for s in steps), sum(s.cost for s in best)
         right = set(named.causes) == set(hidden.truth)
         return Debrief(
@@ -211,6 +212,19 @@ class Trainer:
                 while len(self._cars) > KEPT:
                     self._cars.popitem(last=False)
             return self._cars[key]
+
+    def _best(self, practice: Practice, hidden: HiddenCar) -> list[Step]:
+        """The engine's own order on this car, worked out once while the car is kept."""
+        key = (practice.seed, practice.difficulty)
+        with self._lock:
+            best = self._bests.get(key)
+        if best is None:
+            best = self._replayed(hidden, self._best_order(hidden))
+            with self._lock:
+                self._bests[key] = best
+                while len(self._bests) > KEPT:
+                    self._bests.popitem(last=False)
+        return best
 
     def _chances(self, hidden: HiddenCar, asked: list[str]) -> dict[str, float]:
         evidence: dict[str, str | None] = {name: hidden.values[name] for name in ["complaint", *asked]}

@@ -1,10 +1,11 @@
-import { memo, useId } from 'react';
+import { memo } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { shown } from '../../model/units/format';
 import { shownUnit, type Units } from '../../model/units/quantities';
-import { Box, FieldUnit, Input, Row, Select, Tick, Words } from '../primitives';
+import { Input, Select, Words } from '../primitives';
 import { CurveField } from './CurveField';
+import { Labelled, TickField } from './Labelled';
 import { useNumberText } from './useNumberText';
 
 /** The editor of one field of the document, whatever its kind; nothing where the field does not matter. */
@@ -18,89 +19,58 @@ export const Field = memo(function Field({ path }: { readonly path: string }) {
   return <NumberField path={path} />;
 });
 
-function Label({ htmlFor, path }: { readonly htmlFor: string; readonly path: string }) {
-  return (
-    <label htmlFor={htmlFor}>
-      <Words size="body" fontWeight="firm">
-        {fieldSpec(path).title}
-      </Words>
-    </label>
-  );
-}
-
+/** What a field is for, what is needed, and what is taken where it is left open, in words. */
 function Help({
-  id,
   path,
-  extra,
+  needed = false,
   left,
 }: {
-  readonly id: string;
   readonly path: string;
-  readonly extra?: string | null;
-  /** What is taken where it is left open, in words. */
+  readonly needed?: boolean;
   readonly left?: string | null;
 }) {
   return (
-    <Words id={id} size="small" tone="quiet" display="block">
-      {extra && (
+    <>
+      {needed && (
         <Words size="small" tone="accent" fontWeight="firm">
-          {extra}{' '}
+          Needed.{' '}
         </Words>
       )}
       {fieldSpec(path).description}
       {left && ` Left open: ${left}.`}
-    </Words>
+    </>
   );
 }
 
 function NumberField({ path }: { readonly path: string }) {
-  const id = useId();
   const spec = fieldSpec(path);
   const { text, wrong, change, leave, value, units } = useNumberText(path);
   const problem = useSession((s) => s.problems.find((p) => p.path === path)?.message ?? null);
   const assumed = useSession((s) => s.evaluation?.assumed.find((a) => a.path === path)?.value);
-  const message = wrong ?? (value === null && spec.needed ? null : problem);
+  const open = value === null && assumed === undefined && typeof spec.assumed === 'string';
   return (
-    <Box>
-      <Label htmlFor={id} path={path} />
-      <Box position="relative" marginBlock="1">
-        <Input
-          id={id}
-          value={text}
-          autoComplete="off"
-          placeholder={placeholder(path, assumed, units)}
-          aria-invalid={message !== null || undefined}
-          aria-describedby={`${id}-help${message ? ` ${id}-wrong` : ''}`}
-          paddingRight="60px"
-          data-path={path}
-          onChange={(event) => change(event.target.value)}
-          onBlur={leave}
+    <Labelled
+      label={spec.title}
+      unit={shownUnit(spec.quantity, units).symbol}
+      wrong={wrong ?? (value === null && spec.needed ? null : problem)}
+      help={
+        <Help
+          path={path}
+          needed={spec.needed && value === null}
+          left={open ? (spec.assumed as string) : null}
         />
-        <FieldUnit aria-hidden="true">{shownUnit(spec.quantity, units).symbol}</FieldUnit>
-      </Box>
-      {message && (
-        <Words
-          id={`${id}-wrong`}
-          role="alert"
-          size="small"
-          tone="fails"
-          fontWeight="firm"
-          display="block"
-        >
-          {message}
-        </Words>
-      )}
-      <Help
-        id={`${id}-help`}
-        path={path}
-        extra={spec.needed && value === null ? 'Needed.' : null}
-        left={
-          value === null && assumed === undefined && typeof spec.assumed === 'string'
-            ? spec.assumed
-            : null
-        }
+      }
+    >
+      <Input
+        value={text}
+        autoComplete="off"
+        placeholder={placeholder(path, assumed, units)}
+        paddingRight="60px"
+        data-path={path}
+        onChange={(event) => change(event.target.value)}
+        onBlur={leave}
       />
-    </Box>
+    </Labelled>
   );
 }
 
@@ -114,19 +84,14 @@ function placeholder(path: string, assumed: unknown, units: Units): string {
 }
 
 function ChoiceField({ path }: { readonly path: string }) {
-  const id = useId();
   const spec = fieldSpec(path);
   const open = spec.quantity === 'fact';
   const value = useSession((s) => valueAt(s.build, path)) as string | null | undefined;
   const setValue = useSession((s) => s.setValue);
   return (
-    <Box>
-      <Label htmlFor={id} path={path} />
+    <Labelled label={spec.title} help={<Help path={path} />}>
       <Select
-        id={id}
-        marginBlock="1"
         value={value ?? ''}
-        aria-describedby={`${id}-help`}
         data-path={path}
         onChange={(event) => setValue(path, event.target.value || null)}
       >
@@ -137,29 +102,20 @@ function ChoiceField({ path }: { readonly path: string }) {
           </option>
         ))}
       </Select>
-      <Help id={`${id}-help`} path={path} />
-    </Box>
+    </Labelled>
   );
 }
 
 function SwitchField({ path }: { readonly path: string }) {
-  const id = useId();
   const value = useSession((s) => valueAt(s.build, path)) as boolean;
   const setValue = useSession((s) => s.setValue);
   return (
-    <Box>
-      <Row gap="2" minHeight="target">
-        <Tick
-          id={id}
-          type="checkbox"
-          checked={value}
-          aria-describedby={`${id}-help`}
-          data-path={path}
-          onChange={(event) => setValue(path, event.target.checked)}
-        />
-        <Label htmlFor={id} path={path} />
-      </Row>
-      <Help id={`${id}-help`} path={path} />
-    </Box>
+    <TickField
+      label={fieldSpec(path).title}
+      help={<Help path={path} />}
+      checked={value}
+      data-path={path}
+      onChange={(event) => setValue(path, event.target.checked)}
+    />
   );
 }

@@ -1,23 +1,38 @@
-import { chakra } from '@chakra-ui/react';
+import { createSlotRecipeContext, defineSlotRecipe, type HTMLChakraProps } from '@chakra-ui/react';
 import { type ReactNode, useLayoutEffect, useRef } from 'react';
-import { Box, Button, Heading, Row } from '../primitives';
+import { Button, Heading } from '../primitives';
 
-const Sheet = chakra('dialog', {
+const recipe = defineSlotRecipe({
+  slots: ['sheet', 'head', 'body'],
   base: {
-    background: 'raised',
-    color: 'ink',
-    border: '1px solid',
-    borderColor: 'edge',
-    borderRadius: 'soft',
-    padding: '0',
-    margin: 'auto',
-    marginTop: '8vh',
-    width: 'min(720px, calc(100vw - 32px))',
-    maxHeight: '80vh',
-    overflow: 'auto',
-    _backdrop: { background: 'ink', opacity: 0.4 },
+    sheet: {
+      background: 'raised',
+      color: 'ink',
+      border: '1px solid',
+      borderColor: 'edge',
+      borderRadius: 'soft',
+      padding: '0',
+      margin: 'auto',
+      marginTop: '8vh',
+      width: 'min(720px, calc(100vw - 32px))',
+      maxHeight: '80vh',
+      overflow: 'auto',
+      _backdrop: { background: 'ink', opacity: 0.4 },
+    },
+    head: {
+      display: 'flex',
+      alignItems: 'center',
+      justifyContent: 'space-between',
+      gap: '3',
+      marginBottom: '2',
+    },
+    body: { padding: '4' },
   },
 });
+const { withProvider, withContext } = createSlotRecipeContext({ recipe });
+const Sheet = withProvider<HTMLDialogElement, HTMLChakraProps<'dialog'>>('dialog', 'sheet');
+const Head = withContext<HTMLDivElement, HTMLChakraProps<'div'>>('div', 'head');
+const Body = withContext<HTMLDivElement, HTMLChakraProps<'div'>>('div', 'body');
 
 /** A sheet over the page; Esc, the button or a press beside it closes it, and the focus goes back. */
 export function Dialog({
@@ -49,15 +64,15 @@ export function Dialog({
         if (event.target === ref.current) ref.current?.close();
       }}
     >
-      <Box padding="4">
-        <Row justifyContent="space-between" marginBottom="2">
+      <Body>
+        <Head>
           <Heading>{title}</Heading>
           <Button look="bare" title="Esc" onClick={() => ref.current?.close()}>
             Close
           </Button>
-        </Row>
+        </Head>
         {children}
-      </Box>
+      </Body>
     </Sheet>
   );
 }

@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
 import { Box, Line, Mark, Rect, Row, Svg, Words } from '../primitives';
+import { clock, inMinutes, useSince } from './clock';
 
 export interface Band {
   readonly low: number;
@@ -7,40 +7,6 @@ export interface Band {
 }
 
 const WIDTH = 358;
-/** Seconds between drawings: the clock shows whole ones. */
-const TICK = 500;
-
-export function clock(seconds: number): string {
-  const whole = Math.max(0, Math.floor(seconds));
-  const hours = Math.floor(whole / 3600);
-  const minutes = Math.floor(whole / 60) % 60;
-  const rest = String(whole % 60).padStart(2, '0');
-  return hours > 0
-    ? `${hours}:${String(minutes).padStart(2, '0')}:${rest}`
-    : `${String(minutes).padStart(2, '0')}:${rest}`;
-}
-
-/** Minutes as one says them at the car: halves below a quarter of an hour, whole ones above. */
-export function inMinutes(seconds: number): string {
-  const minutes = seconds / 60;
-  if (minutes >= 120) return `${(minutes / 60).toFixed(1)} h`;
-  const shown = minutes < 15 ? Math.round(minutes * 2) / 2 : Math.round(minutes);
-  const whole = Math.floor(shown);
-  return shown === whole ? `${whole}` : `${whole === 0 ? '' : whole}½`;
-}
-
-/** Seconds since a moment of the clock, drawn anew as it goes on: it survives whatever happens to the page. */
-export function useSince(startedAt: string | null): number | null {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    if (startedAt === null) return;
-    setNow(Date.now());
-    const tick = setInterval(() => setNow(Date.now()), TICK);
-    return () => clearInterval(tick);
-  }, [startedAt]);
-  return startedAt === null ? null : Math.max(0, (now - Date.parse(startedAt)) / 1000);
-}
-
 /** A running time against the band in which something is expected. */
 export function BandTimer({
   startedAt,

@@ -2,7 +2,8 @@ import { ChakraProvider } from '@chakra-ui/react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it, vi } from 'vitest';
 import { system } from '../theme/system';
-import { BandTimer, clock, inMinutes } from './BandTimer';
+import { BandTimer } from './BandTimer';
+import { clock, inMinutes } from './clock';
 
 const drawn = (startedAt: string | null, took: number | null) =>
   renderToStaticMarkup(

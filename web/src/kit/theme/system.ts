@@ -1,6 +1,13 @@
 /** Every colour, font, radius and shadow of the page. Components use only the names given here. */
 
-import { createSystem, defaultBaseConfig, defineConfig, defineTextStyles } from '@chakra-ui/react';
+import {
+  createSystem,
+  defaultBaseConfig,
+  defineConfig,
+  defineRecipe,
+  defineTextStyles,
+} from '@chakra-ui/react';
+import { fieldRecipe } from '../field/Labelled';
 
 const colors = {
   paper: { value: '#f5f2e9' },
@@ -73,6 +80,25 @@ const textStyles = defineTextStyles({
   small: { value: { fontSize: '0.8125rem', fontWeight: 'plain', lineHeight: 1.35 } },
 });
 
+const inputRecipe = defineRecipe({
+  base: {
+    width: '100%',
+    minHeight: 'target',
+    paddingInline: '3',
+    background: 'raised',
+    border: '1px solid',
+    borderColor: 'field',
+    borderRadius: 'soft',
+    textStyle: 'strong',
+    fontWeight: 'field',
+    color: 'ink',
+    textOverflow: 'ellipsis',
+    _hover: { borderColor: 'edge' },
+    _placeholder: { color: 'quiet', fontWeight: 'plain', opacity: 1 },
+    _invalid: { borderColor: 'fails', borderWidth: '2px', background: 'failsSoft' },
+  },
+});
+
 export const system = createSystem(
   defaultBaseConfig,
   defineConfig({
@@ -137,6 +163,8 @@ export const system = createSystem(
       },
       semanticTokens: { colors: semanticColors },
       textStyles,
+      recipes: { input: inputRecipe },
+      slotRecipes: { field: fieldRecipe },
     },
   }),
 );

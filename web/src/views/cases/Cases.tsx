@@ -1,7 +1,14 @@
 import { chakra } from '@chakra-ui/react';
 import { type ComponentProps, memo, useState } from 'react';
 import { Box, Button, HiddenText, Row, Words } from '../../kit/primitives';
-import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
+import {
+  Cell as AnyCell,
+  Column,
+  Table,
+  TableBody,
+  TableHead,
+  TableRow,
+} from '../../kit/table/Table';
 import { tone } from '../../kit/theme/temperature';
 import { Chance } from '../../kit/words/Chance';
 import { Quantity } from '../../kit/words/Quantity';
@@ -16,19 +23,11 @@ import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { inDays } from '../../model/words/days';
 
-const Head = chakra('th', {
-  base: {
-    textStyle: 'small',
-    color: 'quiet',
-    fontWeight: 'plain',
-    textAlign: 'right',
-    padding: '2',
-    whiteSpace: 'nowrap',
-  },
-});
-const Cell = (props: ComponentProps<typeof StackCell>) => (
-  <StackCell
-    stack="md"
+const Head = (props: ComponentProps<typeof Column>) => (
+  <Column textAlign="right" padding="2" whiteSpace="nowrap" {...props} />
+);
+const Cell = (props: ComponentProps<typeof AnyCell>) => (
+  <AnyCell
     textStyle="strong"
     fontWeight="firm"
     textAlign={{ base: 'left', md: 'right' }}
@@ -39,7 +38,7 @@ const Cell = (props: ComponentProps<typeof StackCell>) => (
     {...props}
   />
 );
-const CaseRow = chakra(StackRow, {
+const CaseRow = chakra(TableRow, {
   base: {
     position: 'relative',
     height: { base: 'auto', md: '52px' },
@@ -96,8 +95,8 @@ export const Cases = memo(function Cases({
   const unit = (name: string) => shownUnit(name, units).symbol;
   return (
     <Box as="section" aria-label="Duty cases">
-      <StackTable stack="md" tableLayout="fixed">
-        <StackHead stack="md">
+      <Table kind="bare" stack="md" tableLayout="fixed" marginTop="0">
+        <TableHead>
           <tr>
             <Head textAlign="left" paddingLeft={{ base: '3', lg: '6' }}>
               Case
@@ -120,11 +119,10 @@ export const Cases = memo(function Cases({
               <HiddenText>Editor</HiddenText>
             </Head>
           </tr>
-        </StackHead>
-        <StackBody stack="md">
+        </TableHead>
+        <TableBody>
           {evaluation.cases.map((entry) => (
             <CaseRow
-              stack="md"
               key={entry.id}
               data-selected={entry.id === shownId || undefined}
               onClick={() => onShow(entry.id)}
@@ -132,8 +130,8 @@ export const Cases = memo(function Cases({
               <CaseCells entry={entry} shown={entry.id === shownId} onEdit={onEdit} />
             </CaseRow>
           ))}
-        </StackBody>
-      </StackTable>
+        </TableBody>
+      </Table>
       <Row
         marginLeft={{ base: '1', lg: '4' }}
         paddingRight="4"
@@ -205,7 +203,7 @@ function CaseCells({
   return (
     <>
       <Cell
-        wide
+        gridColumn="1 / -1"
         textAlign="left"
         whiteSpace="normal"
         paddingLeft={{ base: '2', md: '3', lg: '6' }}
@@ -242,16 +240,16 @@ function CaseCells({
           </Button>
         )}
       </Cell>
-      <Cell label={`heat ${unit('power')}`}>
+      <Cell data-label={`heat ${unit('power')}`}>
         <Quantity value={entry.heat_kw} kind="power" bare />
       </Cell>
-      <Cell label={`air ${unit('airflow')}`} {...roomy}>
+      <Cell data-label={`air ${unit('airflow')}`} {...roomy}>
         <Quantity value={entry.air_flow_m3_per_s} kind="airflow" bare />
       </Cell>
-      <Cell label={`flow ${unit('coolant_flow')}`} {...roomy}>
+      <Cell data-label={`flow ${unit('coolant_flow')}`} {...roomy}>
         <Quantity value={entry.coolant_flow_l_per_min} kind="coolant_flow" bare />
       </Cell>
-      <Cell label={`top hose ${unit('temperature')}`}>
+      <Cell data-label={`top hose ${unit('temperature')}`}>
         <Words size="strong" display="inline-flex" alignItems="center" gap="2" fontWeight="firm">
           <Box
             as="span"
@@ -263,10 +261,10 @@ function CaseCells({
           <Quantity value={hot} kind="temperature" bare none="no end" />
         </Words>
       </Cell>
-      <Cell label={`air to spare ${unit('temperature_difference')}`}>
+      <Cell data-label={`air to spare ${unit('temperature_difference')}`}>
         <Quantity value={entry.ambient_margin_k} kind="temperature_difference" bare none="–" />
       </Cell>
-      <Cell label="verdict" textAlign="left" paddingLeft={{ base: '2', md: '3' }}>
+      <Cell data-label="verdict" textAlign="left" paddingLeft={{ base: '2', md: '3' }}>
         <Box display="flex" flexDirection="column" alignItems="flex-start">
           <VerdictMark verdict={entry.verdict} />
           <Chance value={entry.chance} verdict={entry.verdict} of={entry.name} />

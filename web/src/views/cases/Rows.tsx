@@ -1,5 +1,4 @@
-import { chakra } from '@chakra-ui/react';
-import { type ComponentProps, useId } from 'react';
+import { useId } from 'react';
 import { useNumberText } from '../../kit/field/useNumberText';
 import {
   Box,
@@ -12,7 +11,7 @@ import {
   Title,
   Words,
 } from '../../kit/primitives';
-import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import { fieldSpec, isRelevant, valueAt } from '../../model/document/fields';
 import type { CaseKind } from '../../model/document/kinds';
@@ -36,19 +35,6 @@ const SWITCHES = [
   { field: 'heater', title: 'heater' },
   { field: 'tows', title: 'trailer' },
 ] as const;
-
-const Head = chakra('th', {
-  base: {
-    textStyle: 'small',
-    color: 'quiet',
-    textAlign: 'left',
-    fontWeight: 'plain',
-    padding: '1',
-  },
-});
-const Cell = (props: ComponentProps<typeof StackCell>) => (
-  <StackCell stack="lg" padding="1" {...props} />
-);
 
 /** Every case as a row of fields. */
 export function Rows({
@@ -82,51 +68,51 @@ export function Rows({
         An empty ambient or altitude is that of the site. A dash does not matter for that case;
         “more” has the rest.
       </Paragraph>
-      <StackTable stack="lg" marginTop="3" aria-label="Cases">
-        <StackHead stack="lg">
+      <Table kind="bare" stack="lg" marginTop="3" aria-label="Cases">
+        <TableHead>
           <tr>
-            <Head width="170px">Case</Head>
+            <Column width="170px">Case</Column>
             {NUMBERS.map(({ field, title }) => (
-              <Head key={field}>
+              <Column key={field}>
                 {title} {symbol(field)}
-              </Head>
+              </Column>
             ))}
             {SWITCHES.map(({ field, title }) => (
-              <Head key={field} textAlign="center">
+              <Column key={field} textAlign="center">
                 {title}
-              </Head>
+              </Column>
             ))}
-            <Head>load from</Head>
-            <Head>verdict</Head>
-            <Head>
+            <Column>load from</Column>
+            <Column>verdict</Column>
+            <Column>
               <Words size="small" tone="quiet">
                 rest
               </Words>
-            </Head>
+            </Column>
           </tr>
-        </StackHead>
-        <StackBody stack="lg">
+        </TableHead>
+        <TableBody>
           {cases.map((entry, i) => {
             const found = evaluation?.cases.find((c) => c.id === entry.id);
             return (
-              <StackRow stack="lg" key={entry.id}>
-                <Cell wide label="case">
+              <TableRow key={entry.id}>
+                <Cell gridColumn="1 / -1" data-label="case">
                   <NameCell path={`/cases/${i}/name`} row={i + 1} />
                 </Cell>
                 {NUMBERS.map(({ field, title }) => (
-                  <Cell key={field} label={`${title} ${symbol(field)}`}>
+                  <Cell key={field} data-label={`${title} ${symbol(field)}`}>
                     <NumberCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
                   </Cell>
                 ))}
                 {SWITCHES.map(({ field, title }) => (
-                  <Cell key={field} label={title} textAlign={{ lg: 'center' }}>
+                  <Cell key={field} data-label={title} textAlign={{ lg: 'center' }}>
                     <SwitchCell path={`/cases/${i}/${field}`} label={`${entry.name}, ${title}`} />
                   </Cell>
                 ))}
-                <Cell label="load from">
+                <Cell data-label="load from">
                   <LoadCell path={`/cases/${i}/load`} label={`${entry.name}, load from`} />
                 </Cell>
-                <Cell label="verdict">{found && <VerdictMark verdict={found.verdict} />}</Cell>
+                <Cell data-label="verdict">{found && <VerdictMark verdict={found.verdict} />}</Cell>
                 <Cell>
                   <Button
                     look="bare"
@@ -136,11 +122,11 @@ export function Rows({
                     more
                   </Button>
                 </Cell>
-              </StackRow>
+              </TableRow>
             );
           })}
-        </StackBody>
-      </StackTable>
+        </TableBody>
+      </Table>
       <AddCase onAdd={onAdd} />
     </Box>
   );

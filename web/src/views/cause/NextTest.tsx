@@ -1,8 +1,8 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
 import {
   Box,
   Button,
-  FieldUnit,
   Grid,
   Heading,
   Input,
@@ -275,31 +275,21 @@ function ReadingField({
   readonly wrong: boolean;
   readonly onChange: (text: string) => void;
 }) {
-  const id = useId();
   return (
-    <Box>
-      <label htmlFor={id}>
-        <Words size="small">{name}</Words>
-      </label>
-      <Box position="relative">
-        <Input
-          id={id}
-          value={text}
-          inputMode="decimal"
-          autoComplete="off"
-          maxLength={14}
-          paddingRight="52px"
-          aria-invalid={wrong || undefined}
-          aria-describedby={wrong ? `${id}-wrong` : undefined}
-          onChange={(event) => onChange(event.target.value)}
-        />
-        <FieldUnit aria-hidden="true">{unit}</FieldUnit>
-      </Box>
-      {wrong && (
-        <Words id={`${id}-wrong`} role="alert" size="small" tone="fails">
-          {text} is no number. Type digits, or leave it open.
-        </Words>
-      )}
-    </Box>
+    <Labelled
+      quiet
+      label={name}
+      unit={unit}
+      wrong={wrong && `${text} is no number. Type digits, or leave it open.`}
+    >
+      <Input
+        value={text}
+        inputMode="decimal"
+        autoComplete="off"
+        maxLength={14}
+        paddingRight="52px"
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </Labelled>
   );
 }

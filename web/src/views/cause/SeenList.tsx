@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
 import { Way } from '../../kit/page/Way';
 import { TakePhoto } from '../../kit/photos/Photos';
 import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
@@ -79,22 +80,18 @@ export function SeenList({
       )}
       <WhatElse found={found} onOpen={onOpen} />
       <Box marginTop="4">
-        <label htmlFor="order">
-          <Words size="small" tone="quiet">
-            Order of tests
-          </Words>
-        </label>
-        <Select
-          id="order"
-          value={asked.order}
-          onChange={(event) => onAsk({ ...asked, order: event.target.value as TestOrder })}
-        >
-          {Object.entries(ORDERS).map(([order, words]) => (
-            <option key={order} value={order}>
-              {words}
-            </option>
-          ))}
-        </Select>
+        <Labelled quiet label="Order of tests">
+          <Select
+            value={asked.order}
+            onChange={(event) => onAsk({ ...asked, order: event.target.value as TestOrder })}
+          >
+            {Object.entries(ORDERS).map(([order, words]) => (
+              <option key={order} value={order}>
+                {words}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
         <HourlyRate asked={asked} onAsk={onAsk} />
       </Box>
       {buildId !== null && (
@@ -130,31 +127,23 @@ function HourlyRate({
   const rate = Number(text.replace(',', '.'));
   const wrong = text.trim() === '' || !(rate > 0 && rate <= 1e5);
   return (
-    <Row gap="2" marginTop="2">
-      <label htmlFor="rate">
-        <Words size="small" tone="quiet">
-          An hour is worth
-        </Words>
-      </label>
+    <Labelled
+      quiet
+      label="An hour is worth"
+      wrong={wrong && 'A number above nothing.'}
+      marginTop="2"
+    >
       <Input
-        id="rate"
         width="88px"
         inputMode="decimal"
         value={text}
-        aria-invalid={wrong || undefined}
-        aria-describedby={wrong ? 'rate-wrong' : undefined}
         onChange={(event) => {
           setText(event.target.value);
           const next = Number(event.target.value.replace(',', '.'));
           if (next > 0 && next <= 1e5) onAsk({ ...asked, hourlyRate: next });
         }}
       />
-      {wrong && (
-        <Words id="rate-wrong" role="alert" size="small" tone="fails">
-          A number above nothing.
-        </Words>
-      )}
-    </Row>
+    </Labelled>
   );
 }
 

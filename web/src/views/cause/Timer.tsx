@@ -1,22 +1,18 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Button, Row, Words } from '../../kit/primitives';
+import { clock, useSince } from '../../kit/steps/clock';
 
 const keyOf = (name: string) => `ebbrin.timer.${name}`;
 
-function begun(name: string): number | null {
+function begun(name: string): string | null {
   const at = Number(localStorage.getItem(keyOf(name)));
-  return Number.isFinite(at) && at > 0 ? at : null;
+  return Number.isFinite(at) && at > 0 ? new Date(at).toISOString() : null;
 }
 
-/** A timer for tests in which time counts. It goes on by the clock through a reload, a locked screen or a stopped server. */
+/** A timer for tests in which time counts, counting down and then over. */
 export function Timer({ name, minutes }: { readonly name: string; readonly minutes: number }) {
-  const [since, setSince] = useState(() => begun(name));
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    if (since === null) return;
-    const tick = setInterval(() => setNow(Date.now()), 500);
-    return () => clearInterval(tick);
-  }, [since]);
+  const [startedAt, setStartedAt] = useState(() => begun(name));
+  const since = useSince(startedAt);
   function start() {
     const at = Date.now();
     try {
@@ -24,12 +20,11 @@ export function Timer({ name, minutes }: { readonly name: string; readonly minut
     } catch {
       // It runs as long as this page is open.
     }
-    setNow(at);
-    setSince(at);
+    setStartedAt(new Date(at).toISOString());
   }
   function stop() {
     localStorage.removeItem(keyOf(name));
-    setSince(null);
+    setStartedAt(null);
   }
   if (since === null)
     return (
@@ -37,12 +32,11 @@ export function Timer({ name, minutes }: { readonly name: string; readonly minut
         Start {minutes} minutes
       </Button>
     );
-  const left = Math.ceil(minutes * 60 - (now - since) / 1000);
-  const clock = `${Math.floor(Math.abs(left) / 60)}:${String(Math.abs(left) % 60).padStart(2, '0')}`;
+  const left = Math.ceil(minutes * 60 - since);
   return (
     <Row role="timer" gap="3" marginBlock="2">
       <Words size="huge" tone={left <= 0 ? 'holds' : 'ink'}>
-        {clock}
+        {clock(Math.abs(left))}
       </Words>
       <Words size="small" tone="quiet">
         {left > 0 ? 'to go' : 'over time: read it now'}

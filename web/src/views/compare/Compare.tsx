@@ -1,6 +1,6 @@
-import { chakra } from '@chakra-ui/react';
 import { usePhone } from '../../kit/page/usePhone';
 import { Box, Heading, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
@@ -11,14 +11,6 @@ import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';
 import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-
-const Table = chakra('table', { base: { width: '100%', tableLayout: 'fixed' } });
-const Cell = chakra('td', {
-  base: { padding: '2', verticalAlign: 'top', borderTop: '1px solid', borderColor: 'rule' },
-});
-const Head = chakra('th', {
-  base: { padding: '2', textAlign: 'left', verticalAlign: 'bottom', fontWeight: 'strong' },
-});
 
 function valueIn(variant: Build['variants'][number], path: string): unknown {
   let value: unknown = variant;
@@ -62,32 +54,32 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
           {phone ? 'Two' : 'Four'} at a time: the shown one and the first of the others.
         </Paragraph>
       )}
-      <Table marginTop="2">
-        <thead>
+      <Table kind="entries" tableLayout="fixed" css={{ '& td': { verticalAlign: 'top' } }}>
+        <TableHead>
           <tr>
-            <Head width="23%">
+            <Column width="23%">
               <Words size="small" tone="quiet">
                 Case
               </Words>
-            </Head>
+            </Column>
             {columns.map((entry, i) => (
-              <Head key={entry.id} scope="col">
+              <Column key={entry.id} textStyle="body" fontWeight="strong" color="ink">
                 {i + 1} {entry.name}
-              </Head>
+              </Column>
             ))}
           </tr>
-        </thead>
-        <tbody>
+        </TableHead>
+        <TableBody>
           {build.cases.map((entry) => (
-            <tr key={entry.id}>
+            <TableRow key={entry.id}>
               <Cell>{entry.name}</Cell>
               {columns.map((column) => (
                 <CaseCell key={column.id} evaluation={answer(column.id)} id={entry.id} />
               ))}
-            </tr>
+            </TableRow>
           ))}
           {(['radiator', 'airflow', 'thermostat', 'cap'] as const).map((name) => (
-            <tr key={name}>
+            <TableRow key={name}>
               <Cell>{name.charAt(0).toUpperCase() + name.slice(1)}</Cell>
               {columns.map((column) => {
                 const found = answer(column.id)?.answers[name];
@@ -108,16 +100,21 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                   </Cell>
                 );
               })}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
+        </TableBody>
       </Table>
       <Heading marginTop="5">What differs</Heading>
       {parts.length === 0 && <Paragraph tone="quiet">Nothing: these are copies.</Paragraph>}
-      <Table>
-        <tbody>
+      <Table
+        kind="entries"
+        tableLayout="fixed"
+        css={{ '& td': { verticalAlign: 'top' } }}
+        marginTop="0"
+      >
+        <TableBody>
           {parts.map((path) => (
-            <tr key={path}>
+            <TableRow key={path}>
               <Cell width="23%">{fieldSpec(`/variants/0/${path}`).title}</Cell>
               {columns.map((column, i) => {
                 const value = valueIn(column, path);
@@ -132,9 +129,9 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                   </Cell>
                 );
               })}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
+        </TableBody>
       </Table>
     </Box>
   );

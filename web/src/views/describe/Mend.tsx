@@ -2,8 +2,9 @@
 
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
 import { Brand } from '../../kit/page/Brand';
-import { Box, Button, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Box, Button, Input, Paragraph, Row, Title } from '../../kit/primitives';
 import { ProblemError, saveBuild } from '../../model/api/client';
 import type { Build, ProblemField, UnreadableProblem } from '../../model/api/types';
 import { download } from '../../model/document/buildFile';
@@ -73,24 +74,19 @@ export function Mend({
         }}
       >
         {paths.map((path) => (
-          <Box key={path} marginBottom="4">
-            <label htmlFor={`mend${path}`}>
-              <Words display="block">{titleAt(path)}</Words>
-              <Words size="small" tone="quiet" display="block">
-                {path}
-              </Words>
-            </label>
+          <Labelled
+            key={path}
+            label={titleAt(path)}
+            wrong={errors.find((e) => e.path === path)?.message}
+            help={path}
+            marginBottom="4"
+          >
             <Input
-              id={`mend${path}`}
               width="260px"
               value={texts[path] ?? shown(valueAt(stored, path))}
-              aria-describedby={`wrong${path}`}
               onChange={(event) => setTexts({ ...texts, [path]: event.target.value })}
             />
-            <Words id={`wrong${path}`} size="small" tone="fails" display="block">
-              {errors.find((e) => e.path === path)?.message}
-            </Words>
-          </Box>
+          </Labelled>
         ))}
         {save.isError && (
           <Paragraph role="alert" tone="fails" marginBottom="3">

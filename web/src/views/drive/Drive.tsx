@@ -1,19 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { Field } from '../../kit/field/Field';
-import {
-  Box,
-  Button,
-  FigureCell,
-  FigureHead,
-  FigureTable,
-  Grid,
-  Heading,
-  Paragraph,
-  Row,
-  Title,
-  Words,
-} from '../../kit/primitives';
+import { Box, Button, Grid, Heading, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { driveFile } from '../../model/api/client';
@@ -372,30 +361,30 @@ const Events = memo(function Events({
           {all ? 'fewer' : `all ${course.events.length}`}
         </Button>
       )}
-      <FigureTable aria-label="Legs and how hot they get">
-        <thead>
+      <Table aria-label="Legs and how hot they get">
+        <TableHead>
           <tr>
-            <FigureHead>Leg</FigureHead>
-            <FigureHead>from</FigureHead>
-            <FigureHead>hottest</FigureHead>
-            <FigureHead>at its end</FigureHead>
+            <Column>Leg</Column>
+            <Column>from</Column>
+            <Column>hottest</Column>
+            <Column>at its end</Column>
           </tr>
-        </thead>
-        <tbody>
+        </TableHead>
+        <TableBody>
           {course.legs.map((leg) => (
-            <tr key={`${leg.from_s} ${leg.name}`}>
-              <FigureCell>{leg.name}</FigureCell>
-              <FigureCell>{clock(leg.from_s)}</FigureCell>
-              <FigureCell>
+            <TableRow key={`${leg.from_s} ${leg.name}`}>
+              <Cell>{leg.name}</Cell>
+              <Cell>{clock(leg.from_s)}</Cell>
+              <Cell>
                 <Quantity value={leg.hottest_c} kind="temperature" />
-              </FigureCell>
-              <FigureCell>
+              </Cell>
+              <Cell>
                 <Quantity value={leg.end_c} kind="temperature" />
-              </FigureCell>
-            </tr>
+              </Cell>
+            </TableRow>
           ))}
-        </tbody>
-      </FigureTable>
+        </TableBody>
+      </Table>
       {(course.coolant_in_bottle_l > 0.05 || course.coolant_on_ground_l > 0.05) && (
         <Words display="block" tone="quiet">
           At the end <Quantity value={course.coolant_in_bottle_l} kind="volume" /> of coolant are in

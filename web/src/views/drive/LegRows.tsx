@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Field } from '../../kit/field/Field';
+import { Labelled } from '../../kit/field/Labelled';
 import { useNumberText } from '../../kit/field/useNumberText';
 import { Box, Button, Grid, Heading, Input, Row, Select, Tick, Words } from '../../kit/primitives';
 import type { Case, Drive, Leg } from '../../model/api/types';
@@ -175,17 +176,9 @@ function OwnCase({
   };
   return (
     <Box background="sunken" borderRadius="soft" padding="3" marginBlock="2">
-      <label htmlFor={`${path}-name`}>
-        <Words fontWeight="firm">Name</Words>
-      </label>
-      <Input
-        id={`${path}-name`}
-        marginBlock="1"
-        value={name}
-        maxLength={120}
-        aria-invalid={name.trim() === '' || undefined}
-        onChange={(event) => rename(event.target.value)}
-      />
+      <Labelled label="Name" wrong={name.trim() === '' && 'A leg needs a name.'}>
+        <Input value={name} maxLength={120} onChange={(event) => rename(event.target.value)} />
+      </Labelled>
       <Grid gridTemplateColumns="repeat(2, minmax(0,1fr))" gap="3" marginTop="2">
         {ownFields.map((field) => (
           <Field key={field} path={`${path}/${field}`} />

@@ -1,5 +1,5 @@
-import { useId } from 'react';
-import { Box, FieldUnit, Input, Words } from '../../kit/primitives';
+import { Labelled } from '../../kit/field/Labelled';
+import { Input } from '../../kit/primitives';
 import { parseQuantity } from '../../model/units/parse';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
@@ -26,37 +26,23 @@ export function Figure({
   readonly onText: (text: string) => void;
   readonly help?: string;
 }) {
-  const id = useId();
   const units = useUnits((u) => u.units);
   const parsed = text.trim() === '' ? null : parseQuantity(text, quantity, units);
   const wrong = parsed && !parsed.ok ? parsed.message : null;
   return (
-    <Box>
-      <label htmlFor={id}>
-        <Words fontWeight="firm">{label}</Words>
-      </label>
-      <Box position="relative" marginBlock="1">
-        <Input
-          id={id}
-          value={text}
-          inputMode="decimal"
-          autoComplete="off"
-          paddingRight="52px"
-          aria-invalid={wrong !== null || undefined}
-          aria-describedby={`${id}-help`}
-          onChange={(event) => onText(event.target.value)}
-        />
-        <FieldUnit aria-hidden="true">{shownUnit(quantity, units).symbol}</FieldUnit>
-      </Box>
-      <Words
-        id={`${id}-help`}
-        size="small"
-        tone={wrong ? 'fails' : 'quiet'}
-        role={wrong ? 'alert' : undefined}
-        display="block"
-      >
-        {wrong ?? help}
-      </Words>
-    </Box>
+    <Labelled
+      label={label}
+      unit={shownUnit(quantity, units).symbol}
+      wrong={wrong}
+      help={wrong ? null : help}
+    >
+      <Input
+        value={text}
+        inputMode="decimal"
+        autoComplete="off"
+        paddingRight="52px"
+        onChange={(event) => onText(event.target.value)}
+      />
+    </Labelled>
   );
 }

@@ -1,19 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import {
-  Box,
-  FigureCell,
-  FigureHead,
-  FigureTable,
-  Grid,
-  Heading,
-  Paragraph,
-  Row,
-  Select,
-  Title,
-  Words,
-} from '../../kit/primitives';
-import { inMinutes } from '../../kit/steps/BandTimer';
+import { Labelled } from '../../kit/field/Labelled';
+import { Box, Grid, Heading, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
+import { inMinutes } from '../../kit/steps/clock';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Sentence } from '../../kit/words/Sentence';
 import { reasonOf } from '../../model/api/client';
@@ -52,25 +42,15 @@ export function FillAndBleed({ build, variant }: InJob) {
         marginBlock="3"
       >
         <Figure label="Air of the day" quantity="temperature" text={air} onText={setAir} />
-        <Box>
-          <Words as="label" fontWeight="firm">
-            Engine speed
-            <Select
-              marginBlock="1"
-              value={rpm}
-              onChange={(event) => setRpm(event.target.value as keyof typeof RUNS)}
-            >
-              {Object.entries(RUNS).map(([id, words]) => (
-                <option key={id} value={id}>
-                  {words}
-                </option>
-              ))}
-            </Select>
-          </Words>
-          <Words size="small" tone="quiet">
-            With the filler open: idle only, never rev it.
-          </Words>
-        </Box>
+        <Labelled label="Engine speed" help="With the filler open: idle only, never rev it.">
+          <Select value={rpm} onChange={(event) => setRpm(event.target.value as keyof typeof RUNS)}>
+            {Object.entries(RUNS).map(([id, words]) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails">
@@ -86,20 +66,20 @@ export function FillAndBleed({ build, variant }: InJob) {
         >
           <Box>
             <Paragraphs texts={found.says} marginTop="1" />
-            <FigureTable>
-              <thead>
+            <Table>
+              <TableHead>
                 <tr>
-                  <FigureHead>After the start</FigureHead>
-                  <FigureHead>likely, min</FigureHead>
-                  <FigureHead>between, min</FigureHead>
+                  <Column>After the start</Column>
+                  <Column>likely, min</Column>
+                  <Column>between, min</Column>
                 </tr>
-              </thead>
-              <tbody>
+              </TableHead>
+              <TableBody>
                 {TIMES.map(([name, words]) => (
                   <When key={name} words={words} band={found[name] as TimeBand | null} />
                 ))}
-              </tbody>
-            </FigureTable>
+              </TableBody>
+            </Table>
             <Paragraph size="small" tone="quiet" marginTop="2">
               From this build’s own drives, heater open and its blower off; between is what the cars
               that it could be, by what is guessed of it, come to.
@@ -142,16 +122,16 @@ export function FillAndBleed({ build, variant }: InJob) {
 
 function When({ words, band }: { readonly words: string; readonly band: TimeBand | null }) {
   return (
-    <tr>
-      <FigureCell>{words}</FigureCell>
-      <FigureCell>{band ? inMinutes(band.likely_s) : 'not within 90'}</FigureCell>
-      <FigureCell>
+    <TableRow>
+      <Cell>{words}</Cell>
+      <Cell>{band ? inMinutes(band.likely_s) : 'not within 90'}</Cell>
+      <Cell>
         {band
           ? band.high_s >= 5399
             ? `${inMinutes(band.low_s)} or later`
             : `${inMinutes(band.low_s)} to ${inMinutes(band.high_s)}`
           : ''}
-      </FigureCell>
-    </tr>
+      </Cell>
+    </TableRow>
   );
 }

@@ -1,16 +1,7 @@
 import { useState } from 'react';
-import {
-  Box,
-  FigureCell,
-  FigureHead,
-  FigureTable,
-  Grid,
-  Heading,
-  Paragraph,
-  Select,
-  Title,
-  Words,
-} from '../../kit/primitives';
+import { Labelled } from '../../kit/field/Labelled';
+import { Box, Grid, Heading, Paragraph, Select, Title, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
@@ -79,19 +70,12 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
     <Box paddingBlock="3" maxWidth="1000px">
       <Title>What to pour</Title>
       <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="3">
-        <Box>
-          <Words as="label" fontWeight="firm">
-            Coolant
-            <Select
-              marginBlock="1"
-              value={kind}
-              onChange={(event) => setKind(event.target.value as Kind)}
-            >
-              <option value="ethylene_glycol">Ethylene glycol</option>
-              <option value="propylene_glycol">Propylene glycol</option>
-            </Select>
-          </Words>
-        </Box>
+        <Labelled label="Coolant">
+          <Select value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
+            <option value="ethylene_glycol">Ethylene glycol</option>
+            <option value="propylene_glycol">Propylene glycol</option>
+          </Select>
+        </Labelled>
         <Figure label="All coolant" quantity="volume" text={volume} onText={setVolume} />
         <Figure
           label="Strength now"
@@ -114,21 +98,14 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
           onText={setDrained}
           help="Left open: the least that does it. Draining leaves 10 to 40 % behind."
         />
-        <Box>
-          <Words as="label" fontWeight="firm">
-            Poured in
-            <Select
-              marginBlock="1"
-              value={product}
-              onChange={(event) => setProduct(event.target.value)}
-            >
-              <option value="1">Concentrate</option>
-              <option value="0.5">Ready mixed, half and half</option>
-              <option value="0.33">Ready mixed, a third</option>
-              <option value="0">Distilled water</option>
-            </Select>
-          </Words>
-        </Box>
+        <Labelled label="Poured in">
+          <Select value={product} onChange={(event) => setProduct(event.target.value)}>
+            <option value="1">Concentrate</option>
+            <option value="0.5">Ready mixed, half and half</option>
+            <option value="0.33">Ready mixed, a third</option>
+            <option value="0">Distilled water</option>
+          </Select>
+        </Labelled>
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails" marginTop="3">
@@ -149,28 +126,28 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
           </Paragraph>
           {mix.rounds.length > 1 && (
             <Box maxWidth="420px">
-              <FigureTable>
-                <thead>
+              <Table>
+                <TableHead>
                   <tr>
-                    <FigureHead>Round of draining as much</FigureHead>
-                    <FigureHead>Strength</FigureHead>
-                    <FigureHead>Freezes at</FigureHead>
+                    <Column>Round of draining as much</Column>
+                    <Column>Strength</Column>
+                    <Column>Freezes at</Column>
                   </tr>
-                </thead>
-                <tbody>
+                </TableHead>
+                <TableBody>
                   {mix.rounds.map((round) => (
-                    <tr key={round.round}>
-                      <FigureCell>{round.round}</FigureCell>
-                      <FigureCell>
+                    <TableRow key={round.round}>
+                      <Cell>{round.round}</Cell>
+                      <Cell>
                         <Quantity value={round.strength} kind="share" />
-                      </FigureCell>
-                      <FigureCell>
+                      </Cell>
+                      <Cell>
                         <Quantity value={round.freezes_c} kind="temperature" none="" />
-                      </FigureCell>
-                    </tr>
+                      </Cell>
+                    </TableRow>
                   ))}
-                </tbody>
-              </FigureTable>
+                </TableBody>
+              </Table>
             </Box>
           )}
           <Paragraphs texts={mix.notes} size="small" tone="quiet" marginTop="1" />
@@ -239,20 +216,13 @@ function Waterless({ litres }: { readonly litres: number | null }) {
           onText={setLeft}
           help="Heater and block keep a tenth to four tenths."
         />
-        <Box>
-          <Words as="label" fontWeight="firm">
-            Flushes with its fluid
-            <Select
-              marginBlock="1"
-              value={flushes}
-              onChange={(event) => setFlushes(event.target.value)}
-            >
-              {['0', '1', '2', '3', '4'].map((n) => (
-                <option key={n}>{n}</option>
-              ))}
-            </Select>
-          </Words>
-        </Box>
+        <Labelled label="Flushes with its fluid">
+          <Select value={flushes} onChange={(event) => setFlushes(event.target.value)}>
+            {['0', '1', '2', '3', '4'].map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </Select>
+        </Labelled>
       </Grid>
       {answer.isError && (
         <Paragraph role="alert" tone="fails">

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
 import { Box, Button, Grid, Heading, Paragraph, Row, Select, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
@@ -66,14 +67,13 @@ function CapTester(of: InJob) {
       >
         <Figure label="Lets go at" quantity="pressure" text={lifts} onText={setLifts} />
         <Figure label="Left after a minute" quantity="pressure" text={keeps} onText={setKeeps} />
-        <Words as="label" fontWeight="firm">
-          Return valve, by hand
-          <Select marginBlock="1" value={valve} onChange={(event) => setValve(event.target.value)}>
+        <Labelled label="Return valve, by hand">
+          <Select value={valve} onChange={(event) => setValve(event.target.value)}>
             <option value="">not looked</option>
             <option value="opens">opens</option>
             <option value="stuck">stuck</option>
           </Select>
-        </Words>
+        </Labelled>
       </Grid>
       {answer.data && question && (
         <Box role="status">

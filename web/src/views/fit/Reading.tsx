@@ -1,5 +1,6 @@
-import { useId, useState } from 'react';
-import { Box, Button, FieldUnit, Input, Row, Words } from '../../kit/primitives';
+import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
+import { Button, Input } from '../../kit/primitives';
 import { parseQuantity } from '../../model/units/parse';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
@@ -14,7 +15,6 @@ export function Reading({
   readonly onRead: (value: number) => void;
   readonly word?: string;
 }) {
-  const id = useId();
   const units = useUnits((u) => u.units);
   const [text, setText] = useState('');
   const parsed = text.trim() === '' ? null : parseQuantity(text, reading.quantity, units);
@@ -27,36 +27,27 @@ export function Reading({
         setText('');
       }}
     >
-      <Box marginTop="3">
-        <label htmlFor={id}>
-          <Words size="small" fontWeight="firm">
-            {reading.name}
-          </Words>
-        </label>
-        <Row gap="2">
-          <Box position="relative" flex="1" maxWidth="220px">
-            <Input
-              id={id}
-              value={text}
-              inputMode="decimal"
-              autoComplete="off"
-              paddingRight="52px"
-              aria-invalid={(parsed && !parsed.ok) || undefined}
-              aria-describedby={parsed && !parsed.ok ? `${id}-wrong` : undefined}
-              onChange={(event) => setText(event.target.value)}
-            />
-            <FieldUnit aria-hidden="true">{shownUnit(reading.quantity, units).symbol}</FieldUnit>
-          </Box>
+      <Labelled
+        quiet
+        label={reading.name}
+        unit={shownUnit(reading.quantity, units).symbol}
+        wrong={parsed && !parsed.ok ? parsed.message : null}
+        beside={
           <Button type="submit" disabled={!parsed?.ok}>
             {word}
           </Button>
-        </Row>
-        {parsed && !parsed.ok && (
-          <Words id={`${id}-wrong`} role="alert" size="small" tone="fails" display="block">
-            {parsed.message}
-          </Words>
-        )}
-      </Box>
+        }
+        marginTop="3"
+        maxWidth="380px"
+      >
+        <Input
+          value={text}
+          inputMode="decimal"
+          autoComplete="off"
+          paddingRight="52px"
+          onChange={(event) => setText(event.target.value)}
+        />
+      </Labelled>
     </form>
   );
 }

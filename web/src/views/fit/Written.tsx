@@ -1,5 +1,5 @@
 import { Box, Words } from '../../kit/primitives';
-import { inMinutes } from '../../kit/steps/BandTimer';
+import { inMinutes } from '../../kit/steps/clock';
 import { Quantity } from '../../kit/words/Quantity';
 import type { FitStep } from '../../model/api/types';
 import type { StepStanding } from '../../model/jobs/standing';

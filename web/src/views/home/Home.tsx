@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { Labelled } from '../../kit/field/Labelled';
 import { FilePicker } from '../../kit/overlay/FilePicker';
 import {
   Box,
@@ -340,46 +341,32 @@ function NewBuild() {
     <Box as="section" aria-label="New build" marginTop="10">
       <Heading>New build</Heading>
       <form onSubmit={submit} noValidate>
-        <Row marginTop="2" alignItems="flex-end" flexWrap="wrap">
-          <Box width="260px">
-            <label htmlFor="new-name">
-              <Words size="small" tone="quiet">
-                What is it called?
-              </Words>
-            </label>
+        <Row marginTop="2" alignItems="flex-start" flexWrap="wrap">
+          <Labelled
+            quiet
+            label="What is it called?"
+            width="260px"
+            wrong={missing && 'Give the build a name first.'}
+          >
             <Input
-              id="new-name"
               value={name}
               maxLength={120}
               autoComplete="off"
-              aria-invalid={missing || undefined}
-              aria-describedby={missing ? 'new-name-wrong' : undefined}
               onChange={(event) => setName(event.target.value)}
             />
-          </Box>
-          <Box width="260px">
-            <label htmlFor="new-workshop">
-              <Words size="small" tone="quiet">
-                Workshop (may stay empty)
-              </Words>
-            </label>
+          </Labelled>
+          <Labelled quiet label="Workshop (may stay empty)" width="260px">
             <Input
-              id="new-workshop"
               value={workshop}
               maxLength={120}
               autoComplete="off"
               onChange={(event) => setWorkshop(event.target.value)}
             />
-          </Box>
-          <Button type="submit" look="main" disabled={create.isPending}>
+          </Labelled>
+          <Button type="submit" look="main" marginTop="22px" disabled={create.isPending}>
             Begin the build
           </Button>
         </Row>
-        {missing && (
-          <Words id="new-name-wrong" role="alert" size="small" tone="fails">
-            Give the build a name first.
-          </Words>
-        )}
         {create.isError && (
           <Words role="alert" size="small" tone="fails">
             It could not be made: {create.error.message} What you typed is still here.

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Paragraph, Row, Title, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Tabs } from '../../kit/tabs/Tabs';
 import { RefusedRows } from '../../kit/words/RefusedRows';
 import { importShelf, removeFromShelf, shelfAddress } from '../../model/api/client';
@@ -15,19 +16,6 @@ import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { shelfKinds, slots } from './slots';
 
-const Table = chakra('table', { base: { width: '100%', marginTop: '3' } });
-const Head = chakra('th', {
-  base: {
-    textStyle: 'small',
-    color: 'quiet',
-    textAlign: 'left',
-    fontWeight: 'plain',
-    padding: '2',
-  },
-});
-const Cell = chakra('td', {
-  base: { padding: '2', borderTop: '1px solid', borderColor: 'rule', verticalAlign: 'middle' },
-});
 const FileLink = chakra('a', {
   base: {
     color: 'accent',
@@ -120,22 +108,22 @@ export function Shelf() {
             {trouble ?? `The shelf cannot be read: ${shelf.failureReason?.message}`}
           </Paragraph>
         )}
-        <Table aria-label={slots[kind].plural}>
-          <thead>
+        <Table kind="entries" marginTop="3" aria-label={slots[kind].plural}>
+          <TableHead>
             <tr>
-              <Head>Part</Head>
-              <Head>Figures</Head>
-              <Head textAlign="right">Price</Head>
-              <Head>
+              <Column>Part</Column>
+              <Column>Figures</Column>
+              <Column textAlign="right">Price</Column>
+              <Column>
                 <Words size="small" tone="quiet">
                   Origin
                 </Words>
-              </Head>
+              </Column>
             </tr>
-          </thead>
-          <tbody>
+          </TableHead>
+          <TableBody>
             {[...own, ...shipped].map((part) => (
-              <tr key={part.id}>
+              <TableRow key={part.id}>
                 <Cell>
                   <Words fontWeight="firm" display="block">
                     {part.name}
@@ -169,9 +157,9 @@ export function Shelf() {
                     </Words>
                   )}
                 </Cell>
-              </tr>
+              </TableRow>
             ))}
-          </tbody>
+          </TableBody>
         </Table>
       </Tabs>
     </>

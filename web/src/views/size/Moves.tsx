@@ -1,4 +1,5 @@
-import { Box, FigureCell, FigureHead, FigureTable, Heading, Words } from '../../kit/primitives';
+import { Box, Heading, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { Term } from '../../kit/words/Term';
 import type { Sizing } from '../../model/api/types';
@@ -18,36 +19,36 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
   return (
     <Box as="section" aria-label="Elsewhere" marginTop="4">
       <Heading>In other air, and higher up</Heading>
-      <FigureTable>
-        <thead>
+      <Table>
+        <TableHead>
           <tr>
-            <FigureHead>All cases</FigureHead>
-            <FigureHead>
+            <Column>All cases</Column>
+            <Column>
               <Term name="face">face needed</Term>
-            </FigureHead>
+            </Column>
             {sizing.solutions.map((solution, i) => (
-              <FigureHead key={solution.variant.id}>{i + 1} holds</FigureHead>
+              <Column key={solution.variant.id}>{i + 1} holds</Column>
             ))}
           </tr>
-        </thead>
-        <tbody>
+        </TableHead>
+        <TableBody>
           {sizing.moves.map((move) => (
-            <tr key={`${move.hotter_k} ${move.higher_m}`}>
-              <FigureCell fontWeight={move === here ? 'strong' : 'plain'}>{said(move)}</FigureCell>
-              <FigureCell>
+            <TableRow key={`${move.hotter_k} ${move.higher_m}`}>
+              <Cell fontWeight={move === here ? 'strong' : 'plain'}>{said(move)}</Cell>
+              <Cell>
                 <Quantity value={move.face_m2} kind="area" none="no face" />
-              </FigureCell>
+              </Cell>
               {move.chances.map((chance, i) => (
-                <FigureCell key={sizing.solutions[i]?.variant.id ?? i}>
+                <Cell key={sizing.solutions[i]?.variant.id ?? i}>
                   <Words size="small" fontWeight="firm" tone={move.verdicts[i] ?? 'ink'}>
                     <Quantity value={chance} kind="share" />
                   </Words>
-                </FigureCell>
+                </Cell>
               ))}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
-      </FigureTable>
+        </TableBody>
+      </Table>
     </Box>
   );
 }

@@ -1,14 +1,6 @@
 import { useState } from 'react';
-import {
-  Box,
-  Button,
-  FigureCell,
-  FigureHead,
-  FigureTable,
-  Heading,
-  Row,
-  Words,
-} from '../../kit/primitives';
+import { Box, Button, Heading, Row, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { CopyText } from '../../kit/words/CopyText';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
@@ -94,30 +86,30 @@ export function Requirement({
               </Words>
             ))}
           </ul>
-          <FigureTable>
-            <thead>
+          <Table>
+            <TableHead>
               <tr>
-                <FigureHead>Case</FigureHead>
+                <Column>Case</Column>
                 {COLUMNS.map(([says, kind]) => (
-                  <FigureHead key={kind}>
+                  <Column key={kind}>
                     {says} {shownUnit(kind, units).symbol}
-                  </FigureHead>
+                  </Column>
                 ))}
               </tr>
-            </thead>
-            <tbody>
+            </TableHead>
+            <TableBody>
               {required.cases.map((need) => (
-                <tr key={need.case_id}>
-                  <FigureCell>{need.name}</FigureCell>
+                <TableRow key={need.case_id}>
+                  <Cell>{need.name}</Cell>
                   {COLUMNS.map(([, kind, figure]) => (
-                    <FigureCell key={kind}>
+                    <Cell key={kind}>
                       <Quantity value={figure(need)} kind={kind} bare />
-                    </FigureCell>
+                    </Cell>
                   ))}
-                </tr>
+                </TableRow>
               ))}
-            </tbody>
-          </FigureTable>
+            </TableBody>
+          </Table>
           <Words display="block" marginTop="3">
             Thermostat: {required.thermostats_c.length === 0 && 'none of the common ones works'}
             {required.thermostats_c.map((opens, i) => (

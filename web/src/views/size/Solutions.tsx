@@ -1,14 +1,6 @@
 import { chakra } from '@chakra-ui/react';
-import {
-  Box,
-  Button,
-  FigureHead,
-  FigureTable,
-  Heading,
-  HiddenText,
-  Row,
-  Words,
-} from '../../kit/primitives';
+import { Box, Button, Heading, HiddenText, Row, Words } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { Term } from '../../kit/words/Term';
@@ -16,16 +8,11 @@ import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { SizedSolution } from '../../model/api/types';
 import { inDays } from '../../model/words/days';
 
-const Line = chakra('tr', {
+const Line = chakra(TableRow, {
   base: {
-    borderTop: '1px solid',
-    borderColor: 'rule',
     cursor: 'pointer',
     _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
   },
-});
-const Cell = chakra('td', {
-  base: { textAlign: 'right', padding: '1', whiteSpace: 'nowrap', verticalAlign: 'middle' },
 });
 const Choose = chakra('button', {
   base: {
@@ -73,25 +60,25 @@ export function SolutionRows({
   readonly onOpen: (solution: SizedSolution) => void;
 }) {
   return (
-    <FigureTable aria-label="Solutions">
-      <thead>
+    <Table aria-label="Solutions">
+      <TableHead>
         <tr>
-          <FigureHead paddingLeft="2">Solution</FigureHead>
-          <FigureHead>in hand</FigureHead>
-          <FigureHead>
+          <Column paddingLeft="2">Solution</Column>
+          <Column>in hand</Column>
+          <Column>
             <Term name="chance" />
-          </FigureHead>
-          <FigureHead>price</FigureHead>
-          <FigureHead>draws</FigureHead>
-          <FigureHead>
+          </Column>
+          <Column>price</Column>
+          <Column>draws</Column>
+          <Column>
             <Term name="face" />
-          </FigureHead>
-          <FigureHead>
+          </Column>
+          <Column>
             <HiddenText>Workbench</HiddenText>
-          </FigureHead>
+          </Column>
         </tr>
-      </thead>
-      <tbody>
+      </TableHead>
+      <TableBody>
         {solutions.map((solution, i) => (
           <Line
             key={solution.variant.id}
@@ -139,8 +126,8 @@ export function SolutionRows({
             </Cell>
           </Line>
         ))}
-      </tbody>
-    </FigureTable>
+      </TableBody>
+    </Table>
   );
 }
 

@@ -1,16 +1,7 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
+import { Labelled, TickField } from '../../kit/field/Labelled';
 import { refused } from '../../kit/field/useNumberText';
-import {
-  Box,
-  FieldUnit,
-  Grid,
-  Heading,
-  Input,
-  Row,
-  Select,
-  Tick,
-  Words,
-} from '../../kit/primitives';
+import { Box, Grid, Heading, Input, Select, Words } from '../../kit/primitives';
 import type { Wishes } from '../../model/api/types';
 import { wishSpec } from '../../model/document/fields';
 import { editable } from '../../model/units/format';
@@ -128,7 +119,6 @@ function NumberWish({
   readonly onChange: (value: number | null) => void;
   readonly onWrong: (wrong: boolean) => void;
 }) {
-  const id = useId();
   const spec = wishSpec(name);
   const units = useUnits((u) => u.units);
   const [typed, setTyped] = useState<string | null>(null);
@@ -148,36 +138,24 @@ function NumberWish({
   }
 
   return (
-    <Box marginTop="2">
-      <label htmlFor={id}>
-        <Words fontWeight="firm" size="small">
-          {label ?? spec.title}
-        </Words>
-      </label>
-      <Box position="relative">
-        <Input
-          id={id}
-          value={typed ?? stored}
-          autoComplete="off"
-          placeholder={spec.nullMeans && spec.quantity !== 'length' ? spec.nullMeans : ''}
-          aria-invalid={wrong !== null || undefined}
-          aria-describedby={wrong ? `${id}-wrong` : undefined}
-          title={spec.description}
-          paddingInline="2"
-          paddingRight="34px"
-          onChange={(event) => change(event.target.value)}
-          onBlur={() => wrong === null && setTyped(null)}
-        />
-        <FieldUnit aria-hidden="true" right="2">
-          {shownUnit(spec.quantity, units).symbol}
-        </FieldUnit>
-      </Box>
-      {wrong && (
-        <Words id={`${id}-wrong`} role="alert" size="small" tone="fails" display="block">
-          {wrong}
-        </Words>
-      )}
-    </Box>
+    <Labelled
+      quiet
+      label={label ?? spec.title}
+      unit={shownUnit(spec.quantity, units).symbol}
+      wrong={wrong}
+      marginTop="2"
+    >
+      <Input
+        value={typed ?? stored}
+        autoComplete="off"
+        placeholder={spec.nullMeans && spec.quantity !== 'length' ? spec.nullMeans : ''}
+        title={spec.description}
+        paddingInline="2"
+        paddingRight="34px"
+        onChange={(event) => change(event.target.value)}
+        onBlur={() => wrong === null && setTyped(null)}
+      />
+    </Labelled>
   );
 }
 
@@ -190,17 +168,10 @@ function ChoiceWish({
   readonly value: string;
   readonly onChange: (value: string) => void;
 }) {
-  const id = useId();
   const spec = wishSpec(name);
   return (
-    <Box marginTop="2">
-      <label htmlFor={id}>
-        <Words fontWeight="firm" size="small">
-          {spec.title}
-        </Words>
-      </label>
+    <Labelled quiet label={spec.title} marginTop="2">
       <Select
-        id={id}
         value={value}
         title={spec.description}
         onChange={(event) => onChange(event.target.value)}
@@ -211,7 +182,7 @@ function ChoiceWish({
           </option>
         ))}
       </Select>
-    </Box>
+    </Labelled>
   );
 }
 
@@ -224,18 +195,7 @@ function KeepWish({
   readonly kept: boolean;
   readonly onChange: (kept: boolean) => void;
 }) {
-  const id = useId();
   return (
-    <Row gap="2" minHeight="target">
-      <Tick
-        id={id}
-        type="checkbox"
-        checked={kept}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-      <label htmlFor={id}>
-        <Words>{name}</Words>
-      </label>
-    </Row>
+    <TickField label={name} checked={kept} onChange={(event) => onChange(event.target.checked)} />
   );
 }

@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef } from 'react';
 import { Field } from '../../kit/field/Field';
+import { Labelled } from '../../kit/field/Labelled';
 import { Box, Button, Grid, Heading, Input, Row, Title, Words } from '../../kit/primitives';
 import { isRelevant } from '../../model/document/fields';
 import { caseFields, caseIndex, type StationName, stations } from '../../model/document/stations';
@@ -86,26 +87,13 @@ export const CaseBench = memo(function CaseBench({
   return (
     <Frame title={`Case: ${name}`} onClose={onClose}>
       <Grid gridTemplateColumns={columns} gap="5" rowGap="4">
-        <Box>
-          <label htmlFor="case-name">
-            <Words size="body" fontWeight="firm">
-              Name
-            </Words>
-          </label>
+        <Labelled label="Name" wrong={name.trim() === '' && 'A case needs a name.'}>
           <Input
-            id="case-name"
-            marginBlock="1"
             value={name}
             maxLength={120}
-            aria-invalid={name.trim() === '' || undefined}
             onChange={(event) => setValue(`/cases/${index}/name`, event.target.value)}
           />
-          {name.trim() === '' && (
-            <Words role="alert" size="small" tone="fails">
-              A case needs a name.
-            </Words>
-          )}
-        </Box>
+        </Labelled>
         {caseFields.map((field) => (
           <Field key={field} path={`/cases/${index}/${field}`} />
         ))}

@@ -1,8 +1,8 @@
-import { type ComponentProps, memo } from 'react';
+import { memo } from 'react';
 import { Chart, Curve } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
-import { Circle, FigureHead, Line, Mark } from '../../kit/primitives';
-import { StackBody, StackCell, StackHead, StackRow, StackTable } from '../../kit/table/Stack';
+import { Circle, Line, Mark } from '../../kit/primitives';
+import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Coolants, Evaluation } from '../../model/api/types';
@@ -125,61 +125,51 @@ const Drawn = memo(function Drawn({
   );
 });
 
-const OutcomeCell = (props: ComponentProps<typeof StackCell>) => (
-  <StackCell
-    stack="md"
-    textStyle="small"
-    padding={{ base: '0', md: '1' }}
-    textAlign={{ base: 'left', md: 'right' }}
-    {...props}
-  />
-);
-
 function Compared({ coolants }: { readonly coolants: Coolants }) {
   return (
-    <StackTable stack="md" marginTop="2" aria-label="Coolants in this build">
-      <StackHead stack="md">
+    <Table stack="md" aria-label="Coolants in this build">
+      <TableHead>
         <tr>
-          <FigureHead textAlign="left">In this build</FigureHead>
-          <FigureHead>top hose</FigureHead>
-          <FigureHead>to boiling</FigureHead>
-          <FigureHead>freezes</FigureHead>
-          <FigureHead>flow</FigureHead>
-          <FigureHead textAlign="left">case</FigureHead>
-          <FigureHead textAlign="left">build</FigureHead>
+          <Column>In this build</Column>
+          <Column>top hose</Column>
+          <Column>to boiling</Column>
+          <Column>freezes</Column>
+          <Column>flow</Column>
+          <Column textAlign="left">case</Column>
+          <Column textAlign="left">build</Column>
         </tr>
-      </StackHead>
-      <StackBody stack="md">
+      </TableHead>
+      <TableBody>
         {coolants.outcomes.map((o) => (
-          <StackRow stack="md" key={`${o.kind} ${o.share}`}>
-            <OutcomeCell wide textAlign="left" fontWeight={o.fitted ? 'strong' : 'plain'}>
+          <TableRow key={`${o.kind} ${o.share}`}>
+            <Cell gridColumn="1 / -1" fontWeight={o.fitted ? 'strong' : 'plain'}>
               {NAMES[o.kind]}{' '}
               {o.share !== null && o.kind !== 'waterless' && (
                 <Quantity value={o.share} kind="share" />
               )}
               {o.fitted && ', fitted'}
-            </OutcomeCell>
-            <OutcomeCell label="top hose">
+            </Cell>
+            <Cell data-label="top hose">
               <Quantity value={o.top_hose_c} kind="temperature" none="no end" />
-            </OutcomeCell>
-            <OutcomeCell label="to boiling">
+            </Cell>
+            <Cell data-label="to boiling">
               <Quantity value={o.boiling_margin_k} kind="temperature_difference" none="–" />
-            </OutcomeCell>
-            <OutcomeCell label="freezes">
+            </Cell>
+            <Cell data-label="freezes">
               <Quantity value={o.freezes_c} kind="temperature" />
-            </OutcomeCell>
-            <OutcomeCell label="flow">
+            </Cell>
+            <Cell data-label="flow">
               <Quantity value={o.coolant_flow_l_per_min} kind="coolant_flow" />
-            </OutcomeCell>
-            <OutcomeCell label="case" textAlign="left">
+            </Cell>
+            <Cell data-label="case" textAlign="left">
               <VerdictMark verdict={o.verdict} />
-            </OutcomeCell>
-            <OutcomeCell label="build" textAlign="left">
+            </Cell>
+            <Cell data-label="build" textAlign="left">
               <VerdictMark verdict={o.build_verdict} />
-            </OutcomeCell>
-          </StackRow>
+            </Cell>
+          </TableRow>
         ))}
-      </StackBody>
-    </StackTable>
+      </TableBody>
+    </Table>
   );
 }

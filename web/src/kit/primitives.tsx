@@ -1,6 +1,10 @@
 /** The recipes of the page as elements. Components are put together from these. */
 
-import { chakra } from '@chakra-ui/react';
+import { chakra, useFieldContext } from '@chakra-ui/react';
+import type { ComponentProps } from 'react';
+
+/** What is typed into; in a `Labelled` field it knows its label, help and what is wrong, as do the others below. */
+export { Input } from '@chakra-ui/react';
 
 export const Box = chakra('div');
 export const Row = chakra('div', { base: { display: 'flex', alignItems: 'center', gap: '3' } });
@@ -93,27 +97,8 @@ export const Station = chakra('button', {
   },
 });
 
-export const Input = chakra('input', {
-  base: {
-    width: '100%',
-    minHeight: 'target',
-    paddingInline: '3',
-    background: 'raised',
-    border: '1px solid',
-    borderColor: 'field',
-    borderRadius: 'soft',
-    textStyle: 'strong',
-    fontWeight: 'field',
-    color: 'ink',
-    textOverflow: 'ellipsis',
-    _hover: { borderColor: 'edge' },
-    _placeholder: { color: 'quiet', fontWeight: 'plain', opacity: 1 },
-    _invalid: { borderColor: 'fails', borderWidth: '2px', background: 'failsSoft' },
-  },
-});
-
 /** A box to tick; drawn here, for a browser's own is white in the dark. Small to look at, large enough to hit. */
-export const Tick = chakra('input', {
+const Ticked = chakra('input', {
   base: {
     appearance: 'none',
     display: 'inline-grid',
@@ -149,31 +134,9 @@ export const Tick = chakra('input', {
     },
   },
 });
-
-/** A small table of figures: words first, numbers to the right. */
-export const FigureTable = chakra('table', { base: { width: '100%', marginTop: '2' } });
-export const FigureHead = chakra('th', {
-  base: {
-    textStyle: 'small',
-    color: 'quiet',
-    textAlign: 'right',
-    fontWeight: 'plain',
-    padding: '1',
-    verticalAlign: 'bottom',
-    _first: { textAlign: 'left' },
-  },
-});
-export const FigureCell = chakra('td', {
-  base: {
-    textStyle: 'small',
-    textAlign: 'right',
-    padding: '1',
-    borderTop: '1px solid',
-    borderColor: 'rule',
-    whiteSpace: 'nowrap',
-    _first: { textAlign: 'left', whiteSpace: 'normal' },
-  },
-});
+export const Tick = (props: ComponentProps<typeof Ticked>) => (
+  <Ticked type="checkbox" {...useFieldContext()?.getInputProps()} {...props} />
+);
 
 /** The unit at the end of a field. */
 export const FieldUnit = chakra('span', {
@@ -192,12 +155,15 @@ export const Progress = chakra('progress', {
   base: { width: '100%', height: '10px', accentColor: 'accent', display: 'block' },
 });
 
-/** A quantity that is dragged. */
-export const Slider = chakra('input', {
+const Range = chakra('input', {
   base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
 });
+/** A quantity that is dragged. */
+export const Slider = (props: ComponentProps<typeof Range>) => (
+  <Range type="range" {...useFieldContext()?.getInputProps()} {...props} />
+);
 
-export const Select = chakra('select', {
+const Chooser = chakra('select', {
   base: {
     minHeight: 'target',
     paddingInline: '2',
@@ -211,6 +177,10 @@ export const Select = chakra('select', {
     _hover: { borderColor: 'edge' },
   },
 });
+
+export const Select = (props: ComponentProps<typeof Chooser>) => (
+  <Chooser {...useFieldContext()?.getSelectProps()} {...props} />
+);
 
 export const Notice = chakra('div', {
   base: {

@@ -1,0 +1,78 @@
+import { defineSlotRecipe, Field } from '@chakra-ui/react';
+import type { ComponentProps, ReactNode } from 'react';
+import { Box, FieldUnit, Row, Tick, Words } from '../primitives';
+
+export const fieldRecipe = defineSlotRecipe({
+  slots: ['root', 'label', 'helperText', 'errorText'],
+  base: {
+    root: { display: 'grid', gap: '1', alignContent: 'start' },
+    label: { display: 'inline-block', textStyle: 'body', fontWeight: 'firm' },
+    helperText: { textStyle: 'small', color: 'quiet' },
+    errorText: { textStyle: 'small', color: 'fails', fontWeight: 'firm' },
+  },
+});
+
+/** Something to be filled in under its label, with its unit, what is wrong with it, and help: tied together for whoever hears the page. */
+export function Labelled({
+  label,
+  quiet = false,
+  unit,
+  wrong,
+  help,
+  beside,
+  children,
+  ...place
+}: {
+  readonly label: ReactNode;
+  /** A small label, where the field itself says most. */
+  readonly quiet?: boolean;
+  readonly unit?: ReactNode;
+  readonly wrong?: ReactNode;
+  readonly help?: ReactNode;
+  /** What stands on the field's line, behind it. */
+  readonly beside?: ReactNode;
+  /** The field: an Input, Select, Tick or Slider. */
+  readonly children: ReactNode;
+} & Omit<ComponentProps<typeof Field.Root>, 'label'>) {
+  const field =
+    unit === undefined ? (
+      children
+    ) : (
+      <Box position="relative" flex="1">
+        {children}
+        <FieldUnit aria-hidden="true">{unit}</FieldUnit>
+      </Box>
+    );
+  return (
+    <Field.Root invalid={Boolean(wrong)} {...place}>
+      <Field.Label>{quiet ? <Words size="small">{label}</Words> : label}</Field.Label>
+      {beside === undefined ? (
+        field
+      ) : (
+        <Box display="flex" gap="2">
+          {field}
+          {beside}
+        </Box>
+      )}
+      {wrong && <Field.ErrorText role="alert">{wrong}</Field.ErrorText>}
+      {help && <Field.HelperText>{help}</Field.HelperText>}
+    </Field.Root>
+  );
+}
+
+/** A box to tick with its words behind it. */
+export function TickField({
+  label,
+  help,
+  ...tick
+}: { readonly label: ReactNode; readonly help?: ReactNode } & ComponentProps<typeof Tick>) {
+  return (
+    <Field.Root>
+      <Row gap="2" minHeight="target">
+        <Tick {...tick} />
+        <Field.Label>{label}</Field.Label>
+      </Row>
+      {help && <Field.HelperText>{help}</Field.HelperText>}
+    </Field.Root>
+  );
+}

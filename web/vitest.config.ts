@@ -1,6 +1,11 @@
 import { defineConfig } from 'vitest/config';
 
-const shared = { environment: 'jsdom', unstubGlobals: true, restoreMocks: true } as const;
+const shared = {
+  testTimeout: 60_000,
+  environment: 'jsdom',
+  unstubGlobals: true,
+  restoreMocks: true,
+} as const;
 
 // A page made for each file takes a minute in all. Only files that replace a module need one of their own.
 export default defineConfig({

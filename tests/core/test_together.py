@@ -107,6 +107,7 @@ def test_compiled_code_makes_no_array_but_where_it_says_so() -> None:
 
     with pytest.raises(TypeError, match="returns an array"):
         compiled(returns)
+
     def may(n: int) -> float:  # of its own name, by which compiled code is kept
         return float(np.zeros(n).sum())
 

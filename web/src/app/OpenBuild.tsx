@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { Navigate, Outlet, useParams, useSearchParams } from 'react-router';
 import { Brand } from '../kit/page/Brand';
 import { Box, Button, Paragraph, Title } from '../kit/primitives';
-import { AwayError, ProblemError } from '../model/api/client';
+import { AwayError, ProblemError } from '../model/api/transport';
 import type { UnreadableProblem } from '../model/api/types';
 import { addressOf, placeOfBefore } from '../model/places';
 import { SessionContext, useSession } from '../model/save/context';

@@ -1,11 +1,11 @@
-import { Combobox, chakra, createListCollection } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
+import { chakra } from '@chakra-ui/react';
+import { useEffect, useId, useState } from 'react';
 import { Dialog } from '../../kit/overlay/Dialog';
-import { Box, HiddenText, Input, Words } from '../../kit/primitives';
+import { Box, Input, Words } from '../../kit/primitives';
 import { type Command, matching } from './commands';
 import { Keys } from './Keys';
 
-const Choice = chakra('div', {
+const Choice = chakra('li', {
   base: {
     display: 'flex',
     justifyContent: 'space-between',
@@ -15,11 +15,12 @@ const Choice = chakra('div', {
     paddingInline: '3',
     borderRadius: 'soft',
     cursor: 'pointer',
-    _highlighted: { background: 'accentSoft' },
+    _selected: { background: 'accentSoft' },
   },
 });
 
-/** Any command by a few letters of its name. */
+/** Any command by a few letters of its name. Its field is our own: Ark's combobox writes into the field a frame later, and loses
+ * letters that are typed faster than the page is drawn. */
 export function Palette({
   commands,
   onClose,
@@ -27,64 +28,72 @@ export function Palette({
   readonly commands: readonly Command[];
   readonly onClose: () => void;
 }) {
+  const id = useId();
   const [typed, setTyped] = useState('');
-  const found = useMemo(() => matching(commands, typed), [commands, typed]);
-  const choices = useMemo(
-    () =>
-      createListCollection({
-        items: found,
-        itemToValue: (command) => `${command.group} ${command.name}`,
-        itemToString: (command) => command.name,
-      }),
-    [found],
-  );
-  const [at, setAt] = useState<string | null>(null);
-  // Always one of those found: the chosen one, or the first.
-  const here = at !== null && choices.has(at) ? at : choices.firstValue;
+  const [at, setAt] = useState(0);
+  const found = matching(commands, typed);
+  const chosen = Math.min(at, found.length - 1);
+
+  function run(command: Command | undefined) {
+    if (!command) return;
+    onClose();
+    command.run();
+  }
+
+  useEffect(() => {
+    document.getElementById(`${id}-${chosen}`)?.scrollIntoView({ block: 'nearest' });
+  }, [id, chosen]);
+
   return (
     <Dialog title="What to do" onClose={onClose}>
-      <Combobox.Root
-        open
-        collection={choices}
-        inputValue={typed}
-        onInputValueChange={(next) => {
-          setTyped(next.inputValue);
-          setAt(null);
+      <Input
+        role="combobox"
+        aria-label="Command"
+        aria-expanded="true"
+        aria-controls={`${id}-list`}
+        aria-activedescendant={found.length > 0 ? `${id}-${chosen}` : undefined}
+        placeholder="station, case, variant, lever, file …"
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setAt(0);
         }}
-        highlightedValue={here}
-        onHighlightChange={(next) => next.highlightedValue && setAt(next.highlightedValue)}
-        value={[]}
-        selectionBehavior="preserve"
-        onValueChange={(next) => {
-          onClose();
-          next.items[0]?.run();
+        onKeyDown={(event) => {
+          if (event.key === 'ArrowDown') setAt(Math.min(chosen + 1, found.length - 1));
+          else if (event.key === 'ArrowUp') setAt(Math.max(chosen - 1, 0));
+          else if (event.key === 'Enter') run(found[chosen]);
+          else return;
+          event.preventDefault();
         }}
-        onOpenChange={(next) => next.reason === 'escape-key' && onClose()}
+      />
+      <Box
+        as="ul"
+        role="listbox"
+        id={`${id}-list`}
+        aria-label="Commands"
+        marginTop="2"
+        maxHeight="52vh"
+        overflowY="auto"
       >
-        <Combobox.Label asChild>
-          <HiddenText as="label">Command</HiddenText>
-        </Combobox.Label>
-        <Combobox.Input asChild>
-          <Input placeholder="station, case, variant, lever, file …" />
-        </Combobox.Input>
-        <Combobox.Content asChild>
-          <Box marginTop="2" maxHeight="52vh" overflowY="auto" aria-label="Commands">
-            {found.map((command) => (
-              <Combobox.Item key={`${command.group} ${command.name}`} item={command} asChild>
-                <Choice>
-                  <span>
-                    <Words size="small" tone="quiet">
-                      {command.group}{' '}
-                    </Words>
-                    <Words fontWeight="firm">{command.name}</Words>
-                  </span>
-                  <Keys of={command} />
-                </Choice>
-              </Combobox.Item>
-            ))}
-          </Box>
-        </Combobox.Content>
-      </Combobox.Root>
+        {found.map((command, i) => (
+          <Choice
+            key={`${command.group} ${command.name}`}
+            id={`${id}-${i}`}
+            role="option"
+            aria-selected={i === chosen}
+            onMouseMove={() => setAt(i)}
+            onClick={() => run(command)}
+          >
+            <span>
+              <Words size="small" tone="quiet">
+                {command.group}{' '}
+              </Words>
+              <Words fontWeight="firm">{command.name}</Words>
+            </span>
+            <Keys of={command} />
+          </Choice>
+        ))}
+      </Box>
       {found.length === 0 && (
         <Words tone="quiet" role="status">
           Nothing is called that.

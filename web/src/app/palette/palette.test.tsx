@@ -1,5 +1,7 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { clicked, drawn, pressed, typed } from '../../kit/testing';
+import { cleanup } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it } from 'vitest';
+import { drawn } from '../../testing/drawn';
 import type { Command } from './commands';
 import { Palette } from './Palette';
 
@@ -17,79 +19,60 @@ const commands = [
   command('Build', 'Undo', 'Ctrl+Z'),
 ];
 
-beforeEach(() => {
+afterEach(() => {
+  cleanup();
   ran.length = 0;
-  // What a browser has and this document has not.
-  HTMLDialogElement.prototype.showModal = function () {
-    this.open = true;
-  };
-  HTMLDialogElement.prototype.close = function () {
-    this.open = false;
-    this.dispatchEvent(new Event('close'));
-  };
-  Element.prototype.scrollIntoView = () => undefined;
-  vi.stubGlobal('CSS', { escape: (text: string) => text.replace(/[^\w-]/g, (c) => `\\${c}`) });
 });
 
-async function open() {
+function open() {
   let closed = 0;
-  const shown = await drawn(<Palette commands={commands} onClose={() => closed++} />);
-  const field = shown.at.querySelector('[role=combobox]');
-  const options = () => [...shown.at.querySelectorAll('[role=option]')].map((e) => e.textContent);
-  const here = () => shown.at.querySelector('[role=option][data-highlighted]')?.textContent;
-  return { shown, field, options, here, closed: () => closed };
+  const shown = drawn(<Palette commands={commands} onClose={() => closed++} />);
+  const field = shown.getByRole('combobox', { name: 'Command' });
+  field.focus();
+  const options = () => shown.queryAllByRole('option').map((e) => e.textContent);
+  const here = () => shown.container.querySelector('[aria-selected=true]')?.textContent;
+  return { shown, field, options, here, user: userEvent.setup(), closed: () => closed };
 }
 
 describe('the palette', () => {
-  it('lists every command, the first of them ready', async () => {
-    const { shown, field, options, here } = await open();
-    expect(field?.getAttribute('aria-expanded')).toBe('true');
-    expect((field as HTMLInputElement).labels?.[0]?.textContent).toBe('Command');
+  it('lists every command, the first of them ready', () => {
+    const { field, options, here } = open();
+    expect(field.getAttribute('aria-expanded')).toBe('true');
     expect(options()).toHaveLength(4);
     expect(options()[0]).toBe('Go to Drive itG');
     expect(here()).toContain('Drive it');
-    await shown.gone();
   });
 
   it('runs what a few letters find, once it has closed', async () => {
-    const { shown, field, options, here, closed } = await open();
-    await typed(field, 'lever shr');
+    const { user, options, here, closed } = open();
+    await user.keyboard('lever shr');
     expect(options()).toEqual(['Try a lever A full shroud']);
     expect(here()).toContain('A full shroud');
-    await pressed(field, 'Enter');
+    await user.keyboard('{Enter}');
     expect(ran).toEqual(['A full shroud']);
     expect(closed()).toBe(1);
-    await shown.gone();
   });
 
   it('goes down and up by the arrows', async () => {
-    const { shown, field, here } = await open();
-    await pressed(field, 'ArrowDown');
+    const { user, here } = open();
+    await user.keyboard('{ArrowDown}');
     expect(here()).toContain('Size it');
-    await pressed(field, 'ArrowDown');
-    await pressed(field, 'ArrowUp');
+    await user.keyboard('{ArrowDown}{ArrowUp}');
     expect(here()).toContain('Size it');
-    await pressed(field, 'Enter');
+    await user.keyboard('{Enter}');
     expect(ran).toEqual(['Size it']);
-    await shown.gone();
   });
 
-  it('takes a press, and says where nothing is called so', async () => {
-    const { shown, field } = await open();
-    await clicked([...shown.at.querySelectorAll('[role=option]')].at(3) ?? null);
+  it('takes a press', async () => {
+    const { shown, user } = open();
+    await user.click(shown.getByRole('option', { name: /Undo/ }));
     expect(ran).toEqual(['Undo']);
-    await typed(field, 'nothing of the kind');
-    expect(shown.at.querySelector('[role=status]')?.textContent).toContain('Nothing is called');
-    await pressed(field, 'Enter');
-    expect(ran).toEqual(['Undo']);
-    await shown.gone();
   });
 
-  it('closes by Escape and runs nothing', async () => {
-    const { shown, field, closed } = await open();
-    await pressed(field, 'Escape');
-    expect(closed()).toBe(1);
+  it('says where nothing is called so, and Enter then does nothing', async () => {
+    const { shown, user } = open();
+    await user.keyboard('nothing of the kind{Enter}');
+    expect(shown.getByRole('status').textContent).toContain('Nothing is called');
     expect(ran).toEqual([]);
-    await shown.gone();
   });
 });

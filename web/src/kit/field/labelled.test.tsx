@@ -1,49 +1,43 @@
+import { cleanup, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
+import { drawn } from '../../testing/drawn';
 import { Input, Select, Slider } from '../primitives';
-import { clicked, type Drawn, drawn } from '../testing';
 import { Labelled, TickField } from './Labelled';
 
-let shown: Drawn;
-afterEach(() => shown.gone());
+afterEach(cleanup);
 
 const field = (wrong: string | null) => (
   <Labelled label="Core width" unit="mm" wrong={wrong} help="Fins only.">
     <Input defaultValue="560" />
   </Labelled>
 );
-const described = (control: Element | null) =>
-  (control?.getAttribute('aria-describedby') ?? '')
-    .split(' ')
-    .filter(Boolean)
-    .map((id) => document.getElementById(id)?.textContent);
+const pointedAt = (control: Element, by: string) =>
+  document.getElementById(control.getAttribute(by) ?? '')?.textContent;
 
 describe('a labelled field', () => {
   it('is tied to its label, its help and what is wrong with it', async () => {
-    shown = await drawn(field(null));
-    const input = shown.at.querySelector('input');
-    expect(input?.labels?.[0]?.textContent).toBe('Core width');
-    expect(input?.getAttribute('aria-invalid')).toBeNull();
-    expect(described(input)).toEqual(['Fins only.']);
-    expect(shown.at.querySelector('[role=alert]')).toBeNull();
+    const shown = drawn(field(null));
+    const input = shown.getByLabelText('Core width') as HTMLInputElement;
+    expect(input.getAttribute('aria-invalid')).toBeNull();
+    expect(pointedAt(input, 'aria-describedby')).toBe('Fins only.');
+    expect(shown.queryByRole('alert')).toBeNull();
 
-    await shown.again(field('Core width must lie within 100 to 2000 mm.'));
-    expect(input?.getAttribute('aria-invalid')).toBe('true');
-    expect(shown.at.querySelector('[role=alert]')?.textContent).toContain('100 to 2000');
-    expect(described(input)).toContain('Core width must lie within 100 to 2000 mm.');
-    expect(input?.value).toBe('560');
+    shown.rerender(field('Core width must lie within 100 to 2000 mm.'));
+    expect(input.getAttribute('aria-invalid')).toBe('true');
+    expect(shown.getByRole('alert').textContent).toContain('100 to 2000');
+    await waitFor(() => expect(pointedAt(input, 'aria-errormessage')).toContain('100 to 2000'));
+    expect(input.value).toBe('560');
   });
 
-  it('says its unit to the eye alone: the label and the help have words', async () => {
-    shown = await drawn(field(null));
-    const unit = [...shown.at.querySelectorAll('[aria-hidden]')].find(
-      (e) => e.textContent === 'mm',
-    );
-    expect(unit).toBeDefined();
+  it('shows its unit to the eye alone', () => {
+    const shown = drawn(field(null));
+    expect(shown.getByText('mm').getAttribute('aria-hidden')).toBe('true');
   });
 
   it('holds choices, ticks and sliders as well', async () => {
     const said: boolean[] = [];
-    shown = await drawn(
+    const shown = drawn(
       <>
         <Labelled label="Coolant" help="What is in it.">
           <Select>
@@ -60,17 +54,12 @@ describe('a labelled field', () => {
         />
       </>,
     );
-    const [select, slider, tick] = ['select', '[type=range]', '[type=checkbox]'].map((what) =>
-      shown.at.querySelector<HTMLInputElement>(what),
-    );
-    expect([select, slider, tick].map((e) => e?.labels?.[0]?.textContent)).toEqual([
-      'Coolant',
-      'Blocked tubes',
-      'Electric',
-    ]);
-    expect(described(select ?? null)).toEqual(['What is in it.']);
-    expect(described(tick ?? null)).toEqual(['Turns by itself.']);
-    await clicked(tick?.labels?.[0] ?? null);
+    const select = shown.getByRole('combobox', { name: 'Coolant' });
+    expect(pointedAt(select, 'aria-describedby')).toBe('What is in it.');
+    expect(shown.getByRole('slider', { name: 'Blocked tubes' })).toBeDefined();
+    const tick = shown.getByRole('checkbox', { name: 'Electric' });
+    expect(pointedAt(tick, 'aria-describedby')).toBe('Turns by itself.');
+    await userEvent.click(shown.getByText('Electric'));
     expect(said).toEqual([true]);
   });
 });

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { photoAddress } from '../../model/api/client';
+import { photoAddress } from '../../model/api/fit';
 import { keepPhoto, small, waitingPhoto } from '../../model/journal/photos';
 import { FilePicker } from '../overlay/FilePicker';
 import { Box, Words } from '../primitives';

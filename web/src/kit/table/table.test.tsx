@@ -1,9 +1,9 @@
+import { cleanup } from '@testing-library/react';
 import { afterEach, expect, it } from 'vitest';
-import { type Drawn, drawn } from '../testing';
+import { drawn } from '../../testing/drawn';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from './Table';
 
-let shown: Drawn;
-afterEach(() => shown.gone());
+afterEach(cleanup);
 
 const table = (stack?: 'md' | 'lg') => (
   <Table aria-label="Legs" {...(stack ? { stack } : {})}>
@@ -22,31 +22,22 @@ const table = (stack?: 'md' | 'lg') => (
   </Table>
 );
 
-it('is a table to whoever hears the page, stacked or not', async () => {
-  shown = await drawn(table('md'));
-  const roles = [...shown.at.querySelectorAll('[role]')].map((e) => e.getAttribute('role'));
-  expect(roles).toEqual([
-    'table',
-    'rowgroup',
-    'columnheader',
-    'columnheader',
-    'rowgroup',
-    'row',
-    'cell',
-    'cell',
-  ]);
-  expect(shown.at.querySelector('th')?.scope).toBe('col');
-  expect(shown.at.querySelector('[data-label=hottest]')?.textContent).toBe('104');
+it('is a table to whoever hears the page, stacked or not', () => {
+  const shown = drawn(table('md'));
+  expect(shown.getByRole('table', { name: 'Legs' })).toBeDefined();
+  expect(shown.getAllByRole('columnheader').map((e) => e.textContent)).toEqual(['Leg', 'hottest']);
+  expect(shown.getAllByRole('rowgroup')).toHaveLength(2);
+  expect(shown.getAllByRole('row')).toHaveLength(2);
+  expect(shown.getAllByRole('cell').map((e) => e.getAttribute('role'))).toEqual(['cell', 'cell']);
+  expect(shown.getByText('104').getAttribute('data-label')).toBe('hottest');
 });
 
-it('says once, at its root, how all of it looks', async () => {
-  shown = await drawn(table());
+it('says once, at its root, how all of it looks', () => {
+  const shown = drawn(table());
   const looks = () =>
-    [...shown.at.querySelectorAll('table, thead, tbody, tr, td')].map((e) => e.className);
+    [...shown.container.querySelectorAll('table, thead, tbody, tr, td')].map((e) => e.className);
   const plain = looks();
-  await shown.again(table('lg'));
-  const stacked = looks();
+  shown.rerender(table('lg'));
   // The row of the head is the table's own; every other part stacks.
-  const same = stacked.filter((name, i) => name === plain[i]);
-  expect(same).toHaveLength(1);
+  expect(looks().filter((name, i) => name === plain[i])).toHaveLength(1);
 });

@@ -1,103 +1,29 @@
-import createClient from 'openapi-fetch';
-import type { paths } from './schema';
+/** What is asked about builds: kept, judged, sized, driven, and the shelf. */
+
+import { client, gone, settle } from './transport';
 import type {
   AirLines,
   Build,
   BuildSummary,
-  CapQuestion,
-  CapResult,
-  CaseBody,
-  CaseFinding,
   Conditions,
   Coolants,
-  Diagnosis,
-  DiagnosisQuestion,
   Drive,
   DriveCourse,
   Evaluation,
   FaultOutcome,
-  Filling,
-  FillQuestion,
-  FitPlan,
-  FitQuestion,
   FlowLines,
-  GaugeQuestion,
   Health,
   HeatCurves,
-  HoldQuestion,
-  HoldResult,
-  JobBody,
-  JobEntry,
-  Mix,
-  MixQuestion,
-  PartsList,
-  PracticeCar,
-  PracticeDebrief,
-  PracticeFound,
-  PracticeOf,
-  Problem,
   RecordingImport,
-  Refractometer,
-  RefractometerQuestion,
   RevisionHeading,
   Shelf,
   ShelfImport,
-  SimulatedReading,
   SizingRun,
   StoredBuild,
-  TenYears,
-  TestCard,
   Uncertainty,
-  WaterLeft,
-  WaterQuestion,
   Wishes,
   WorkshopSettings,
-  YearsQuestion,
 } from './types';
-
-const client = createClient<paths>({
-  baseUrl: window.location.origin,
-  fetch: (request) => globalThis.fetch(request),
-});
-
-/** The server answered with a problem. */
-export class ProblemError extends Error {
-  constructor(readonly problem: Problem) {
-    super(problem.detail);
-  }
-}
-
-/** Why something was not answered: what is wrong with its values where that is known. */
-export function reasonOf(error: Error): string {
-  const wrong = error instanceof ProblemError ? (error.problem.errors ?? []) : [];
-  return wrong.length > 0 ? wrong.map((one) => one.message).join(' ') : error.message;
-}
-
-/** The server did not answer at all. */
-export class AwayError extends Error {
-  constructor() {
-    super('The server does not answer.');
-  }
-}
-
-async function settle<T>(
-  request: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
-  let answer: { data?: T; error?: unknown; response: Response };
-  try {
-    answer = await request;
-  } catch (error) {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new AwayError();
-  }
-  if (answer.data !== undefined) return answer.data;
-  const problem = answer.error as Problem | undefined;
-  if (problem && typeof problem === 'object' && 'detail' in problem) {
-    if (problem.type === 'urn:ebbrin:no-database') throw new AwayError();
-    throw new ProblemError(problem);
-  }
-  throw new AwayError();
-}
 
 export function listBuilds(signal: AbortSignal): Promise<BuildSummary[]> {
   return settle(client.GET('/api/v1/builds', { signal }));
@@ -303,16 +229,6 @@ export async function newestSizing(id: string): Promise<SizingRun | null> {
   return found[0] ?? null;
 }
 
-/** Whether something was let go; a problem is thrown. */
-async function gone(request: Promise<{ error?: unknown; response: Response }>): Promise<true> {
-  return settle(
-    request.then((answer) => ({
-      ...answer,
-      data: answer.response.ok ? (true as const) : undefined,
-    })),
-  );
-}
-
 /** Let go of a sizing and what it found. */
 export function removeSizing(run: string): Promise<true> {
   return gone(client.DELETE('/api/v1/sizings/{run_id}', { params: { path: { run_id: run } } }));
@@ -368,141 +284,3 @@ export function importRecording(text: string, name: string): Promise<RecordingIm
     } as never) as Promise<{ data?: RecordingImport; response: Response }>,
   );
 }
-
-/** What it may be and what to look at next. */
-export function diagnose(question: DiagnosisQuestion, signal: AbortSignal): Promise<Diagnosis> {
-  return settle(client.POST('/api/v1/diagnosis', { body: question, signal }));
-}
-
-/** How every test is made, with the numbers of a build. */
-export function testCards(
-  build: Build | null,
-  variant: string | null,
-  signal: AbortSignal,
-): Promise<TestCard[]> {
-  return settle(client.POST('/api/v1/diagnosis/cards', { body: { build, variant }, signal }));
-}
-
-/** The cases of a build, or those of any car, the newest first. */
-export function listCases(build: string | null, signal: AbortSignal): Promise<CaseBody[]> {
-  if (build === null) return settle(client.GET('/api/v1/cases', { signal }));
-  const params = { path: { build_id: build } };
-  return settle(client.GET('/api/v1/builds/{build_id}/cases', { params, signal }));
-}
-
-/** Begin a case under an id of ours: begun twice it is begun once. */
-export function beginCase(id: string, build: string | null): Promise<CaseBody> {
-  if (build === null) return settle(client.POST('/api/v1/cases', { body: { id } }));
-  const params = { path: { build_id: build } };
-  return settle(client.POST('/api/v1/builds/{build_id}/cases', { params, body: { id } }));
-}
-
-/** Add to a case; what is there already is left as it is. */
-export function sendFindings(id: string, findings: CaseFinding[]): Promise<CaseBody> {
-  const params = { path: { case_id: id } };
-  return settle(client.POST('/api/v1/cases/{case_id}/findings', { params, body: { findings } }));
-}
-
-/** A demo car with hidden faults; the same number is the same car. */
-export function practiceCar(of: PracticeOf): Promise<PracticeCar> {
-  return settle(client.POST('/api/v1/practice/car', { body: of }));
-}
-
-export function practiceLook(of: PracticeOf & { observation: string }): Promise<PracticeFound> {
-  return settle(client.POST('/api/v1/practice/look', { body: of }));
-}
-
-export function practiceDebrief(
-  of: PracticeOf & { asked: string[]; causes: string[] },
-): Promise<PracticeDebrief> {
-  return settle(client.POST('/api/v1/practice/debrief', { body: of }));
-}
-
-/** The work plan to a variant, by a school; what stands in the car the build says. */
-export function readPlan(question: FitQuestion, signal: AbortSignal): Promise<FitPlan> {
-  return settle(client.POST('/api/v1/fit/plan', { body: question, signal }));
-}
-
-export function readParts(question: FitQuestion, signal: AbortSignal): Promise<PartsList> {
-  return settle(client.POST('/api/v1/fit/parts', { body: question, signal }));
-}
-
-export function partsFile(question: FitQuestion, currency: string): Promise<string> {
-  const params = { query: { currency } };
-  return settle(client.POST('/api/v1/fit/parts/csv', { params, body: question, parseAs: 'text' }));
-}
-
-/** What the first runs of a build should look like. */
-export function readFilling(question: FillQuestion, signal: AbortSignal): Promise<Filling> {
-  return settle(client.POST('/api/v1/fit/filling', { body: question, signal }));
-}
-
-export function whatToPour(question: MixQuestion, signal: AbortSignal): Promise<Mix> {
-  return settle(client.POST('/api/v1/fit/mix', { body: question, signal }));
-}
-
-export function waterLeft(question: WaterQuestion, signal: AbortSignal): Promise<WaterLeft> {
-  return settle(client.POST('/api/v1/fit/water-left', { body: question, signal }));
-}
-
-export function readRefractometer(
-  question: RefractometerQuestion,
-  signal: AbortSignal,
-): Promise<Refractometer> {
-  return settle(client.POST('/api/v1/fit/refractometer', { body: question, signal }));
-}
-
-export function readHold(question: HoldQuestion, signal: AbortSignal): Promise<HoldResult> {
-  return settle(client.POST('/api/v1/fit/hold', { body: question, signal }));
-}
-
-export function readCap(question: CapQuestion, signal: AbortSignal): Promise<CapResult> {
-  return settle(client.POST('/api/v1/fit/cap', { body: question, signal }));
-}
-
-/** What the simulated gauge shows over a hold. */
-export function simulatedHold(question: GaugeQuestion): Promise<SimulatedReading[]> {
-  return settle(client.POST('/api/v1/fit/gauge', { body: question }));
-}
-
-export function tenYears(question: YearsQuestion, signal: AbortSignal): Promise<TenYears[]> {
-  return settle(client.POST('/api/v1/fit/ten-years', { body: question, signal }));
-}
-
-/** The jobs of a build, the newest first. */
-export function listJobs(build: string, signal: AbortSignal): Promise<JobBody[]> {
-  const params = { path: { build_id: build } };
-  return settle(client.GET('/api/v1/builds/{build_id}/jobs', { params, signal }));
-}
-
-/** Begin a job under an id of ours: begun twice it is begun once. */
-export function beginJob(id: string, build: string): Promise<JobBody> {
-  const params = { path: { build_id: build } };
-  return settle(client.POST('/api/v1/builds/{build_id}/jobs', { params, body: { id } }));
-}
-
-/** Add to a job; what is there already is left as it is. */
-export function sendEntries(id: string, entries: JobEntry[]): Promise<JobBody> {
-  const params = { path: { job_id: id } };
-  return settle(client.POST('/api/v1/jobs/{job_id}/entries', { params, body: { entries } }));
-}
-
-/** Keep a photo under an id of ours: sent twice it is kept once. */
-export function sendPhoto(id: string, build: string, picture: Blob): Promise<true> {
-  const address = `/api/v1/builds/${build}/photos/${id}`;
-  return gone(
-    fetch(address, {
-      method: 'PUT',
-      body: picture,
-      headers: { 'Content-Type': picture.type },
-    }).then(async (response) => ({
-      response,
-      error: response.ok ? undefined : await response.json().catch(() => undefined),
-    })),
-  );
-}
-
-export const photoAddress = (id: string) => `/api/v1/photos/${id}`;
-
-/** Where a build's jobs tell that something was added. */
-export const jobsNews = (build: string) => `/api/v1/builds/${encodeURIComponent(build)}/jobs/news`;

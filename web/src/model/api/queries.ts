@@ -6,28 +6,23 @@ import {
   type UseQueryOptions,
 } from '@tanstack/react-query';
 import { backoff } from './backoff';
+import { diagnose, listCases, testCards } from './cause';
 import {
-  AwayError,
   type CurvesByName,
-  diagnose,
   driveBuild,
   driveEachFault,
   listBuilds,
-  listCases,
-  listJobs,
   listRevisions,
   newestSizing,
   openRevision,
   readCurves,
-  readFilling,
   readHealth,
-  readParts,
-  readPlan,
   readSettings,
   readShelf,
-  testCards,
 } from './client';
 import { counted } from './counted';
+import { listJobs, readFilling, readParts, readPlan } from './fit';
+import { AwayError } from './transport';
 import type {
   Build,
   DiagnosisQuestion,

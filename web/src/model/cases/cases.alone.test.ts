@@ -5,12 +5,12 @@ const server = vi.hoisted(() => ({
   beginCase: vi.fn(),
   sendFindings: vi.fn(),
 }));
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
+vi.mock('../api/cause', async (original) => ({
+  ...(await original<typeof import('../api/cause')>()),
   ...server,
 }));
 
-import { AwayError, ProblemError } from '../api/client';
+import { AwayError, ProblemError } from '../api/transport';
 import { storedCase, useCases } from './kept';
 import { standingOf } from './standing';
 

@@ -1,6 +1,6 @@
 /** Cases as this browser has them. */
 
-import { beginCase, sendFindings } from '../api/client';
+import { beginCase, sendFindings } from '../api/cause';
 import type { CaseBody, CaseFinding } from '../api/types';
 import { createJournals, type Journal, type Stored } from '../journal/journal';
 import { inLocalStorage } from '../journal/keepers';

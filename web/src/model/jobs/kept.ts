@@ -1,6 +1,6 @@
 /** Jobs at the car as this browser has them. */
 
-import { beginJob, sendEntries } from '../api/client';
+import { beginJob, sendEntries } from '../api/fit';
 import type { JobBody, JobEntry } from '../api/types';
 import { createJournals, type Journal, type Stored } from '../journal/journal';
 import { inDatabase } from '../journal/keepers';

@@ -2,7 +2,7 @@
 
 import { create } from 'zustand';
 import { backoff } from '../api/backoff';
-import { AwayError, ProblemError } from '../api/client';
+import { AwayError, ProblemError } from '../api/transport';
 import type { Keeper } from './keepers';
 
 export interface Entry {

@@ -8,12 +8,12 @@ vi.mock('idb-keyval', () => ({
   del: (key: string) => Promise.resolve(kept.delete(key)),
 }));
 const server = vi.hoisted(() => ({ sendPhoto: vi.fn() }));
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
+vi.mock('../api/fit', async (original) => ({
+  ...(await original<typeof import('../api/fit')>()),
   ...server,
 }));
 
-import { AwayError, ProblemError } from '../api/client';
+import { AwayError, ProblemError } from '../api/transport';
 import { keepPhoto, sendPhotos } from './photos';
 
 const problem = (status: number) =>

@@ -1,7 +1,8 @@
 /** Photos that are not sent yet: made small here, so that they fit in, and kept in the browser's database. */
 
 import { del, get, set } from 'idb-keyval';
-import { ProblemError, sendPhoto } from '../api/client';
+import { sendPhoto } from '../api/fit';
+import { ProblemError } from '../api/transport';
 import { kept } from './database';
 
 const LONGEST = 1600; // pixels

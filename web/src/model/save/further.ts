@@ -1,6 +1,7 @@
 /** What comes after the answer: levers, how sure it is, and the other variants. */
 
-import { evaluate, howSure, ProblemError } from '../api/client';
+import { evaluate, howSure } from '../api/client';
+import { ProblemError } from '../api/transport';
 import type { Build, Evaluation, Lever, Uncertainty } from '../api/types';
 
 export interface Further {

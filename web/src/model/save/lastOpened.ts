@@ -2,7 +2,8 @@
 
 import { get, update } from 'idb-keyval';
 import { takeAhead } from '../api/ahead';
-import { AwayError, openBuild } from '../api/client';
+import { openBuild } from '../api/client';
+import { AwayError } from '../api/transport';
 import type { StoredBuild } from '../api/types';
 import { kept as inBrowser } from '../journal/database';
 

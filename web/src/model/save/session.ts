@@ -2,7 +2,8 @@
 
 import { createStore } from 'zustand';
 import { backoff } from '../api/backoff';
-import { AwayError, evaluate, openBuild, ProblemError, saveBuild } from '../api/client';
+import { evaluate, openBuild, saveBuild } from '../api/client';
+import { AwayError, ProblemError } from '../api/transport';
 import type {
   Build,
   ConflictProblem,

@@ -15,7 +15,7 @@ import {
   Words,
 } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
-import { practiceCar, practiceDebrief, practiceLook } from '../../model/api/client';
+import { practiceCar, practiceDebrief, practiceLook } from '../../model/api/cause';
 import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
 import type {
   PracticeCar,

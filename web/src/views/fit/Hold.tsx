@@ -3,7 +3,8 @@ import { Box, Button, Grid, Paragraph, Row, Title, Words } from '../../kit/primi
 import { BandTimer } from '../../kit/steps/BandTimer';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Sentence } from '../../kit/words/Sentence';
-import { readHold, reasonOf, simulatedHold } from '../../model/api/client';
+import { readHold, simulatedHold } from '../../model/api/fit';
+import { reasonOf } from '../../model/api/transport';
 import type { HoldQuestion, HoldResult } from '../../model/api/types';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';

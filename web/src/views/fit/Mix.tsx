@@ -5,13 +5,8 @@ import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/t
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import {
-  readRefractometer,
-  reasonOf,
-  tenYears,
-  waterLeft,
-  whatToPour,
-} from '../../model/api/client';
+import { readRefractometer, tenYears, waterLeft, whatToPour } from '../../model/api/fit';
+import { reasonOf } from '../../model/api/transport';
 import type { Build, MixQuestion } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
 import { editable } from '../../model/units/format';

@@ -3,7 +3,7 @@ import { Labelled } from '../../kit/field/Labelled';
 import { Box, Button, Grid, Heading, Paragraph, Row, Select, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
-import { readCap } from '../../model/api/client';
+import { readCap } from '../../model/api/fit';
 import type { CapQuestion, JobEntry } from '../../model/api/types';
 import { fieldSpec } from '../../model/document/fields';
 import { standingOfJob } from '../../model/jobs/standing';

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { create } from 'zustand';
-import { jobsNews } from '../../model/api/client';
+import { jobsNews } from '../../model/api/fit';
 import { jobsQuery } from '../../model/api/queries';
 import { type KeptJob, type NewEntry, storedJob, useJobs } from '../../model/jobs/kept';
 import { standingOfJob } from '../../model/jobs/standing';

@@ -17,8 +17,9 @@ import {
 } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
-import { archiveBuild, copyBuild, createBuild, ProblemError } from '../../model/api/client';
+import { archiveBuild, copyBuild, createBuild } from '../../model/api/client';
 import { buildsQuery, healthQuery, readAgain } from '../../model/api/queries';
+import { ProblemError } from '../../model/api/transport';
 import type { BuildSummary } from '../../model/api/types';
 import { readBuild } from '../../model/document/buildFile';
 import { newBuild } from '../../model/document/newBuild';

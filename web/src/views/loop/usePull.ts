@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { ProblemError, pullLever } from '../../model/api/client';
+import { pullLever } from '../../model/api/client';
+import { ProblemError } from '../../model/api/transport';
 import { usePlaces } from '../../model/places';
 import { useOpened } from '../../model/save/context';
 

@@ -1,0 +1,101 @@
+import { cleanup, waitFor, within } from '@testing-library/react';
+import { afterEach, describe, expect, it } from 'vitest';
+import { MULE, opened, RecordedServer, Refusal, said } from '../testing/page';
+
+afterEach(cleanup);
+
+const build = `/builds/${MULE}/as-found`;
+
+describe('the frame round a build', () => {
+  it('has the job in order, with what waits at each', async () => {
+    const { screen } = await opened(build);
+    const job = await screen.findByRole('navigation', { name: 'The job' });
+    await waitFor(() => expect(said(job)).toContain('2 of 4 hold'));
+    const places = within(job)
+      .getAllByRole('link')
+      .map((e) => e.textContent ?? '');
+    expect(
+      places.map(
+        (text) => text.match(/^(Describe|Judge|Size|Drive|Fit and fill|Find the cause)/)?.[0],
+      ),
+    ).toEqual(['Describe', 'Judge', 'Size', 'Drive', 'Fit and fill', 'Find the cause']);
+  });
+
+  it('goes where a key says, unless a field is typed in', async () => {
+    const { screen, user } = await opened(build);
+    await screen.findByRole('region', { name: 'Four answers' });
+    await user.keyboard('d');
+    await waitFor(() => expect(location.pathname).toBe(`${build}/cases`));
+    await user.click(screen.getByLabelText('Name of the build'));
+    await user.keyboard('g');
+    expect(location.pathname).toBe(`${build}/cases`);
+  });
+
+  it('opens the palette, which knows levers and places', async () => {
+    const { screen, user } = await opened(build);
+    await screen.findByText('What would help');
+    await user.keyboard('{Control>}k{/Control}');
+    const field = await screen.findByRole('combobox', { name: 'Command' });
+    await user.type(field, 'drive');
+    expect(screen.getAllByRole('option').length).toBeGreaterThan(0);
+    await user.keyboard('{Enter}');
+    await waitFor(() => expect(location.pathname).toMatch(/drive/));
+  });
+
+  it('keeps what was typed while the server is away, and says so', async () => {
+    let away = false;
+    const server = new RecordedServer({
+      [`PUT /builds/${MULE}`]: () => {
+        away = true;
+        throw new TypeError('Failed to fetch');
+      },
+    });
+    const { screen, user } = await opened(build, server);
+    const name = (await screen.findByLabelText('Name of the build')) as HTMLInputElement;
+    await user.type(name, ' II');
+    await waitFor(() => expect(away).toBe(true));
+    expect(await screen.findByText(/^The server does not answer/)).toBeDefined();
+    expect(name.value).toBe('Mule II');
+    expect(screen.getAllByText(/not saved: server away/).length).toBeGreaterThan(0);
+  });
+
+  it('asks whose version to go on with, where another was saved meanwhile', async () => {
+    const theirs = { ...(await recordedBuild()), revision: 7 };
+    const conflict = new Refusal(412, {
+      type: 'urn:ebbrin:conflict',
+      title: 'Saved elsewhere',
+      status: 412,
+      detail: 'Saved elsewhere.',
+      current: theirs,
+    });
+    let saved = 0;
+    const server = new RecordedServer({
+      // Both stay in the history: ours is stored below theirs.
+      [`PUT /builds/${MULE}`]: (mine: unknown) => {
+        saved += 1;
+        return saved === 1 ? conflict : { ...theirs, revision: 7 + saved, build: mine };
+      },
+    });
+    const { screen, user } = await opened(build, server);
+    await user.type(await screen.findByLabelText('Name of the build'), '!');
+    expect(await screen.findByText(/Revision 7 was saved elsewhere/)).toBeDefined();
+    await user.click(screen.getByRole('button', { name: 'Go on with theirs' }));
+    await waitFor(() =>
+      expect((screen.getByLabelText('Name of the build') as HTMLInputElement).value).toBe('Mule'),
+    );
+  });
+
+  it('tries another air without saving it', async () => {
+    const { screen, user, server } = await opened(build, new RecordedServer());
+    await user.click(await screen.findByRole('button', { name: 'What if' }));
+    const what = await screen.findByRole('region', { name: 'What if' });
+    expect(within(what).getAllByRole('slider')).toHaveLength(2);
+    expect(said(what)).toContain('What if the air were 28 °C');
+    expect(server.sent(`PUT /builds/${MULE}`)).toEqual([]);
+  });
+});
+
+async function recordedBuild() {
+  const answer = await new RecordedServer().fetch(new Request(`http://x/api/v1/builds/${MULE}`));
+  return (await answer.json()) as object;
+}

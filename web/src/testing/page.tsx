@@ -1,0 +1,117 @@
+/** For tests of whole views: the page at an address, before a server that answers what was recorded of a real one. */
+
+import { ChakraProvider } from '@chakra-ui/react';
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { cleanup, configure, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { vi } from 'vitest';
+import { App } from '../app/App';
+import { system } from '../kit/theme/system';
+import { useUnits } from '../model/units/store';
+import recorded from './answers.json';
+import { browserParts } from './drawn';
+
+// Nothing is drawn here: rules that nobody reads would take most of the time.
+const styles = createCache({ key: 'eb' });
+styles.sheet.insert = () => undefined;
+
+export const MULE = '871a87d7-19a2-59ba-b5e1-25e9caff80ba';
+export const VARIANT = 'as-found';
+
+// A busy machine is slow, not wrong.
+configure({ asyncUtilTimeout: 30_000, defaultHidden: true });
+
+type Answer = unknown | ((body: unknown) => unknown);
+
+/** What was asked of the server, in order: method and path, and what was sent. */
+export interface Asked {
+  readonly what: string;
+  readonly body: unknown;
+}
+
+/** An answer that is no success. */
+export class Refusal {
+  constructor(
+    readonly status: number,
+    readonly problem: object,
+  ) {}
+}
+
+/** A server that answers as recorded, but for what a test says otherwise; an answer may be worked out from what was sent. */
+export class RecordedServer {
+  readonly asked: Asked[] = [];
+  constructor(readonly own: Record<string, Answer> = {}) {}
+
+  readonly fetch = async (request: Request): Promise<Response> => {
+    const what = `${request.method} ${request.url.replace(/^[a-z]+:\/\/[^/]+/, '').replace('/api/v1', '')}`;
+    const text = await request.text();
+    const body: unknown =
+      text && request.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text;
+    this.asked.push({ what, body });
+    const kept: Record<string, Answer> = recorded;
+    const found = what in this.own ? this.own[what] : kept[what];
+    const answer = typeof found === 'function' ? found(body) : found;
+    if (answer === undefined)
+      return json(404, {
+        type: 'about:blank',
+        title: 'Not recorded',
+        status: 404,
+        detail: `${what} was not recorded`,
+      });
+    if (answer instanceof Refusal) return json(answer.status, answer.problem);
+    return json(200, answer);
+  };
+
+  /** What was sent with questions of a kind. */
+  sent(what: string): unknown[] {
+    return this.asked.filter((one) => one.what === what).map((one) => one.body);
+  }
+}
+
+const json = (status: number, body: unknown) =>
+  new Response(JSON.stringify(body), {
+    status,
+    headers: {
+      'content-type': status < 400 ? 'application/json' : 'application/problem+json',
+      etag: '"1"',
+    },
+  });
+
+/** What an element says, its spaces that do not break as any other. */
+export const said = (element: Element | null | undefined) =>
+  (element?.textContent ?? '').replaceAll('\u00a0', ' ').replaceAll('\u202f', ' ');
+
+/** Answers of a server that stores what it is sent: the last is what was saved. */
+export function saving(): Record<string, Answer> {
+  const stored = recorded[`GET /builds/${MULE}`];
+  let revision = stored.revision;
+  return {
+    [`PUT /builds/${MULE}`]: (build: unknown) => {
+      revision += 1;
+      return { ...stored, revision, build };
+    },
+  };
+}
+
+/** Opens the page at an address, before a server of one's own or the recorded one. */
+export async function opened(address: string, server = new RecordedServer()) {
+  browserParts();
+  localStorage.clear();
+  sessionStorage.clear();
+  vi.stubGlobal('fetch', server.fetch);
+  useUnits.getState().choose('metric');
+  history.pushState(null, '', address);
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  render(
+    <CacheProvider value={styles}>
+      <ChakraProvider value={system}>
+        <QueryClientProvider client={queries}>
+          <App />
+        </QueryClientProvider>
+      </ChakraProvider>
+    </CacheProvider>,
+  );
+  return { server, user: userEvent.setup(), screen, close: cleanup };
+}

@@ -1,0 +1,78 @@
+import { cleanup, waitFor, within } from '@testing-library/react';
+import { afterEach, describe, expect, it } from 'vitest';
+import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
+
+afterEach(cleanup);
+
+const cause = `/builds/${MULE}/as-found/cause`;
+
+describe('looking for a cause', () => {
+  it('names the likeliest, with what speaks for them', async () => {
+    const { screen } = await opened(cause);
+    const causes = await screen.findByRole('region', { name: 'What it may be' });
+    expect(said(causes)).toContain('Core too small for this engine');
+    expect(said(causes)).toContain('Fan too small or without a shroud');
+    const next = screen.getByRole('region', { name: 'Next test' });
+    expect(within(next).getAllByRole('button').length).toBeGreaterThan(1);
+  });
+
+  it('begins a case with the first answer, and asks anew with it', async () => {
+    const begun: { id?: string } = {};
+    const server = new RecordedServer({
+      [`POST /builds/${MULE}/cases`]: (body: unknown) => {
+        begun.id = (body as { id: string }).id;
+        return {
+          id: begun.id,
+          build_id: MULE,
+          created_at: '2026-05-14T08:00:00Z',
+          state: 'open',
+          evidence: {},
+          mended: [],
+          proved: [],
+          drove: null,
+          findings: [],
+        };
+      },
+    });
+    const { screen, user } = await opened(cause, server);
+    const seen = await screen.findByRole('region', { name: 'What was seen' });
+    await user.click(
+      within(seen).getAllByRole('button', { name: 'it runs hot' })[0] as HTMLElement,
+    );
+    await waitFor(() => expect(begun.id).toBeDefined());
+    await waitFor(() =>
+      expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).toContain(
+        '"complaint":"runs_hot"',
+      ),
+    );
+  });
+
+  it('says what an hour is worth must be a number, and keeps asking with the last', async () => {
+    const { screen, user, server } = await opened(cause);
+    const rate = await screen.findByLabelText('An hour is worth');
+    await user.clear(rate);
+    await user.type(rate, 'a lot');
+    expect(screen.getByRole('alert').textContent).toContain('A number above nothing.');
+    expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).not.toContain('a lot');
+  });
+
+  it('says why it is not answered', async () => {
+    const refused = new Refusal(422, {
+      type: 'urn:ebbrin:no',
+      title: 'No',
+      status: 422,
+      detail: 'That cannot be seen on a car without a pump.',
+    });
+    const { screen } = await opened(cause, new RecordedServer({ 'POST /diagnosis': refused }));
+    expect(await screen.findByText(/cannot be seen on a car without a pump/)).toBeDefined();
+  });
+});
+
+describe('the card for the road', () => {
+  it('says the cap stays shut, before anything else is asked', async () => {
+    const { screen } = await opened('/road');
+    const card = await screen.findByRole('article');
+    expect(said(card)).toContain('Do not open it.');
+    expect(screen.getByRole('heading', { name: 'It boils right now' })).toBeDefined();
+  });
+});

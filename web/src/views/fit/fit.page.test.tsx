@@ -1,0 +1,124 @@
+import { cleanup, waitFor, within } from '@testing-library/react';
+import { afterEach, describe, expect, it } from 'vitest';
+import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
+
+afterEach(cleanup);
+
+const at = (part = '') => `/builds/${MULE}/core-fans/fit${part}`;
+const JOB = '49d11df6-2897-502e-9a5b-2392595bf906';
+type Sent = { entries: { kind: string; step?: string; proof?: string; note?: string }[] };
+
+const job = () => {
+  const server: RecordedServer = new RecordedServer({
+    [`POST /jobs/${JOB}/entries`]: () => ({
+      id: JOB,
+      build_id: MULE,
+      created_at: '2026-05-14T08:00:00Z',
+      number: 60,
+      entries: [],
+    }),
+  });
+  const written = () =>
+    (server.sent(`POST /jobs/${JOB}/entries`) as Sent[]).flatMap((one) => one.entries);
+  return { server, written };
+};
+
+describe('the work plan', () => {
+  it('opens at the step that one is at, with the clock and what it expects', async () => {
+    const { screen } = await opened(at());
+    const card = await screen.findByRole('region', { name: 'Step' });
+    const line = document.querySelector(`[data-step=${card.getAttribute('data-step-card')}]`);
+    expect(line?.getAttribute('aria-current')).toBe('step');
+    expect(said(card)).toMatch(/Step \d+ of \d+/);
+    expect(said(line)).not.toContain('left out');
+  });
+
+  it('writes down a tick, and goes on to the next step', async () => {
+    const { server, written } = job();
+    const { screen, user } = await opened(at(), server);
+    const card = await screen.findByRole('region', { name: 'Step' });
+    const step = card.getAttribute('data-step-card');
+    await user.click(within(card).getByRole('button', { name: /^(Done|Passed), next/ }));
+    await waitFor(() =>
+      expect(written().map((one) => [one.kind, one.step])).toEqual([['ticked', step]]),
+    );
+    expect(screen.getByRole('region', { name: 'Step' }).getAttribute('data-step-card')).not.toBe(
+      step,
+    );
+  });
+
+  it('wants a reason before a step is left out', async () => {
+    const { server, written } = job();
+    const { screen, user } = await opened(at(), server);
+    const card = await screen.findByRole('region', { name: 'Step' });
+    await user.click(within(card).getByRole('button', { name: 'skip, why' }));
+    const leave = within(card).getByRole('button', { name: 'Leave it out' }) as HTMLButtonElement;
+    expect(leave.disabled).toBe(true);
+    await user.type(within(card).getByLabelText('Why is it left out?'), 'No fuel in it yet');
+    await user.click(leave);
+    await waitFor(() =>
+      expect(written()[0]).toMatchObject({ kind: 'skipped', note: 'No fuel in it yet' }),
+    );
+  });
+
+  it('starts the clock by a press, and that is written down', async () => {
+    const { server, written } = job();
+    const { screen, user } = await opened(at(), server);
+    await screen.findByRole('region', { name: 'Step' });
+    await user.click(document.querySelector('[data-step=idle]') as HTMLElement);
+    const card = screen.getByRole('region', { name: 'Step' });
+    expect(said(within(card).getByRole('timer'))).toBe('00:00');
+    expect(await within(card).findByText('expected 17 to 30 min')).toBeDefined();
+    await user.click(within(card).getByRole('button', { name: 'Start the clock' }));
+    await waitFor(() => expect(written()[0]?.kind).toBe('started'));
+    expect(within(card).getByText('running')).toBeDefined();
+    expect(within(card).getByRole('button', { name: 'It opened now' })).toBeDefined();
+  });
+});
+
+describe('fitting and filling', () => {
+  it('says what to pour, and why it could not', async () => {
+    const { screen } = await opened(at('/mix'));
+    expect(await screen.findByText(/it comes to/)).toBeDefined();
+    expect(screen.getByLabelText('Poured in')).toBeDefined();
+    cleanup();
+    const refused = new Refusal(422, {
+      type: 'urn:ebbrin:no',
+      title: 'No',
+      status: 422,
+      detail: 'No mixture is stronger than what is poured in.',
+    });
+    const second = await opened(at('/mix'), new RecordedServer({ 'POST /fit/mix': refused }));
+    expect(said(await second.screen.findByRole('alert'))).toContain(
+      'stronger than what is poured in',
+    );
+  });
+
+  it('says what the first run looks like', async () => {
+    const { screen } = await opened(at('/fill'));
+    const opens = await screen.findByText('Thermostat opens');
+    const row = opens.closest('tr') as HTMLElement;
+    expect(within(row).getAllByRole('cell').map(said)).toEqual([
+      'Thermostat opens',
+      '25',
+      '17 to 30',
+    ]);
+    expect(screen.getByRole('region', { name: 'Ways of filling' })).toBeDefined();
+  });
+
+  it('lists what to buy', async () => {
+    const { screen } = await opened(at('/parts'));
+    const buy = await screen.findByRole('region', { name: 'To buy' });
+    for (const title of ['Hose clamps', 'Seal rings']) expect(said(buy)).toContain(title);
+  });
+
+  it('wants three readings before it judges a pressure hold', async () => {
+    const { screen, user } = await opened(at('/prove'), job().server);
+    const hold = await screen.findByRole('region', { name: 'Pressure hold' });
+    const write = within(hold).getByRole('button', { name: 'Write it down' }) as HTMLButtonElement;
+    expect(write.disabled).toBe(true);
+    await user.type(within(hold).getByLabelText('Gauge now'), '100');
+    await user.click(write);
+    expect(await within(hold).findByText(/2 more readings, and it can be told/)).toBeDefined();
+  });
+});

@@ -1,0 +1,97 @@
+import { cleanup, waitFor } from '@testing-library/react';
+import { afterEach, describe, expect, it } from 'vitest';
+import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
+
+afterEach(cleanup);
+
+const radiator = `/builds/${MULE}/as-found/stations/radiator`;
+type Saved = { variants: { radiator: Record<string, number> }[]; name: string };
+const savedTo = (server: RecordedServer) => server.sent(`PUT /builds/${MULE}`) as Saved[];
+
+describe('a field of the document', () => {
+  it('takes any unit that fits, and what it comes to is judged and saved', async () => {
+    const { screen, user, server } = await opened(radiator, new RecordedServer(saving()));
+    const width = (await screen.findByLabelText('Core width')) as HTMLInputElement;
+    expect(width.value).toBe('650');
+    await user.clear(width);
+    await user.type(width, '26 in');
+    await waitFor(() =>
+      expect(savedTo(server).at(-1)?.variants[0]?.radiator.width_mm).toBeCloseTo(660.4, 6),
+    );
+    const judged = server.sent('POST /evaluate?variant=as-found&levers=false') as Saved[];
+    expect(judged.at(-1)?.variants[0]?.radiator.width_mm).toBeCloseTo(660.4, 6);
+    // Left alone it is written as the field's own unit has it.
+    await user.tab();
+    expect(width.value).toBe('660.4');
+  });
+
+  it('keeps what it cannot read, says why, and asks nobody', async () => {
+    const { screen, user, server } = await opened(radiator, new RecordedServer(saving()));
+    const width = (await screen.findByLabelText('Core width')) as HTMLInputElement;
+    await user.clear(width);
+    await user.type(width, 'wide');
+    expect(screen.getByRole('alert').textContent).toContain('“wide” is not a number');
+    await user.tab();
+    expect(width.value).toBe('wide');
+    expect(width.getAttribute('aria-invalid')).toBe('true');
+    expect(screen.getByText(/1 field cannot be read yet/)).toBeDefined();
+    await user.clear(width);
+    await user.type(width, '12');
+    expect(screen.getByRole('alert').textContent).toContain('must lie within 100 to 2000 mm');
+    expect(savedTo(server)).toEqual([]);
+  });
+
+  it('goes back and forth by undo and redo', async () => {
+    const { screen, user, server } = await opened(radiator, new RecordedServer(saving()));
+    const depth = (await screen.findByLabelText('Core depth')) as HTMLInputElement;
+    await user.clear(depth);
+    await user.type(depth, '44');
+    await user.tab();
+    await user.click(screen.getByRole('button', { name: 'Undo' }));
+    expect(depth.value).toBe('30');
+    await user.click(screen.getByRole('button', { name: 'Redo' }));
+    expect(depth.value).toBe('44');
+    await waitFor(() => expect(savedTo(server).at(-1)?.variants[0]?.radiator.depth_mm).toBe(44));
+  });
+
+  it('says what the server says of it', async () => {
+    const refused = new Refusal(422, {
+      type: 'urn:ebbrin:invalid-build',
+      title: 'Invalid',
+      status: 422,
+      detail: '1 value of the build cannot be used.',
+      errors: [{ path: '/variants/0/radiator/depth_mm', message: 'Deeper than any fin.' }],
+    });
+    const server = new RecordedServer({
+      ...saving(),
+      'POST /evaluate?variant=as-found&levers=false': refused,
+    });
+    const { screen } = await opened(radiator, server);
+    expect(said(await screen.findByRole('alert'))).toContain('Deeper than any fin.');
+  });
+
+  it('draws what its station is about', async () => {
+    const { screen } = await opened(radiator);
+    expect(
+      await screen
+        .findByText('560 mm × 360 mm, from the front')
+        .catch(() => screen.findByText(/650 mm × 400 mm, from the front/)),
+    ).toBeDefined();
+    expect(await screen.findByRole('region', { name: 'What its condition costs' })).toBeDefined();
+    expect(screen.getAllByRole('slider').length).toBeGreaterThan(1);
+  });
+
+  it.each([
+    ['engine', 'Displacement'],
+    ['coolant', 'Coolant'],
+    ['air', 'Shroud'],
+    ['flow', 'Pump drive'],
+    ['thermostat', 'Starts to open'],
+    ['cap', 'Cap pressure'],
+  ])('stands at its station: %s', async (station, label) => {
+    const { screen } = await opened(`/builds/${MULE}/as-found/stations/${station}`);
+    const back = await screen.findByRole('button', { name: 'Back to the loop' });
+    expect(screen.queryAllByLabelText(new RegExp(label, 'i')).length).toBeGreaterThan(0);
+    expect(back).toBeDefined();
+  });
+});

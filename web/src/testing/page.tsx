@@ -52,7 +52,7 @@ export class RecordedServer {
     this.asked.push({ what, body });
     const kept: Record<string, Answer> = recorded;
     const found = what in this.own ? this.own[what] : kept[what];
-    const answer = typeof found === 'function' ? found(body) : found;
+    const answer = typeof found === 'function' ? await found(body) : found;
     if (answer === undefined)
       return json(404, {
         type: 'about:blank',

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from contextlib import ExitStack
 
 import pytest
 from sqlalchemy import text
 
+from ebbrin.app.cluster import Cluster
 from ebbrin.app.schema import NewerSchema, knows_schema, migrate, newest_schema
 from ebbrin.ground import store as databases
 from ebbrin.ground.errors import StoreBroken, StoreBusy, StoreUnavailable
@@ -63,3 +65,18 @@ def test_a_newer_schema_is_known_to_be_none_of_ours(database: Database, database
         session.execute(text("UPDATE alembic_version SET version_num = '9999'"))
     with pytest.raises(NewerSchema, match="schema 9999"):
         migrate(database_url)
+
+
+def test_which_schema_a_database_has_is_read_from_itself(database: Database, cluster: Cluster) -> None:
+    assert database.schema() == newest_schema()
+    assert knows_schema(newest_schema())
+    with database.session() as session:
+        session.execute(text("DELETE FROM alembic_version"))
+        session.commit()
+    assert database.schema() is None  # a table that says nothing
+    empty = Database(cluster.ensure_database(f"t_{os.getpid()}_without_any_table"))
+    try:
+        assert empty.schema() is None
+        assert not empty.has_tables()
+    finally:
+        empty.close()

@@ -10,6 +10,7 @@ const shared = {
 // A page made for each file takes a minute in all. Only files that replace a module need one of their own.
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
       {
         test: {

@@ -5,7 +5,7 @@ import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, configure, render, screen } from '@testing-library/react';
-import userEvent from '@testing-library/user-event';
+import userEvent, { PointerEventsCheckLevel } from '@testing-library/user-event';
 import { vi } from 'vitest';
 import { App } from '../app/App';
 import { system } from '../kit/theme/system';
@@ -113,5 +113,10 @@ export async function opened(address: string, server = new RecordedServer()) {
       </ChakraProvider>
     </CacheProvider>,
   );
-  return { server, user: userEvent.setup(), screen, close: cleanup };
+  return {
+    server,
+    user: userEvent.setup({ pointerEventsCheck: PointerEventsCheckLevel.Never }),
+    screen,
+    close: cleanup,
+  };
 }

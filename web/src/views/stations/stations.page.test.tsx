@@ -38,7 +38,8 @@ describe('a field of the document', () => {
     await user.clear(width);
     await user.type(width, '12');
     expect(screen.getByRole('alert').textContent).toContain('must lie within 100 to 2000 mm');
-    expect(savedTo(server)).toEqual([]);
+    // Emptied it may have been saved meanwhile; what was typed never is.
+    for (const saved of savedTo(server)) expect(saved.variants[0]?.radiator.width_mm).toBeNull();
   });
 
   it('goes back and forth by undo and redo', async () => {
@@ -72,11 +73,7 @@ describe('a field of the document', () => {
 
   it('draws what its station is about', async () => {
     const { screen } = await opened(radiator);
-    expect(
-      await screen
-        .findByText('560 mm × 360 mm, from the front')
-        .catch(() => screen.findByText(/650 mm × 400 mm, from the front/)),
-    ).toBeDefined();
+    expect(await screen.findByText(/650 mm × 400 mm, from the front/)).toBeDefined();
     expect(await screen.findByRole('region', { name: 'What its condition costs' })).toBeDefined();
     expect(screen.getAllByRole('slider').length).toBeGreaterThan(1);
   });

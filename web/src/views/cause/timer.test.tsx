@@ -1,0 +1,58 @@
+import { act, cleanup, fireEvent } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { drawn } from '../../testing/drawn';
+import { Timer } from './Timer';
+
+const BEGUN = Date.parse('2026-05-14T09:00:00Z');
+const pass = (seconds: number) => act(() => vi.advanceTimersByTime(seconds * 1000));
+
+beforeEach(() => {
+  localStorage.clear();
+  vi.useFakeTimers({ now: BEGUN });
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+  localStorage.clear();
+});
+
+describe('a timer of a test', () => {
+  it('counts down, and then over', () => {
+    const shown = drawn(<Timer name="hold" minutes={30} />);
+    fireEvent.click(shown.getByRole('button', { name: 'Start 30 minutes' }));
+    pass(60);
+    expect(shown.getByRole('timer').textContent).toContain('29:00to go');
+    pass(29 * 60 + 5);
+    expect(shown.getByRole('timer').textContent).toContain('00:05over time: read it now');
+  });
+
+  it('goes on by the clock when the page comes back, each by its own name', () => {
+    const first = drawn(<Timer name="hold" minutes={30} />);
+    fireEvent.click(first.getByRole('button'));
+    cleanup();
+    vi.setSystemTime(BEGUN + 10 * 60_000);
+    const again = drawn(<Timer name="hold" minutes={30} />);
+    expect(again.getByRole('timer').textContent).toContain('20:00');
+    cleanup();
+    const other = drawn(<Timer name="idle" minutes={5} />);
+    expect(other.queryByRole('timer')).toBeNull();
+  });
+
+  it('stops, and is forgotten', () => {
+    const shown = drawn(<Timer name="hold" minutes={30} />);
+    fireEvent.click(shown.getByRole('button'));
+    fireEvent.click(shown.getByRole('button', { name: 'stop' }));
+    expect(shown.getByRole('button', { name: 'Start 30 minutes' })).toBeDefined();
+    expect(localStorage.length).toBe(0);
+  });
+
+  it('runs without a place to be kept in', () => {
+    vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError');
+    });
+    const shown = drawn(<Timer name="hold" minutes={1} />);
+    fireEvent.click(shown.getByRole('button'));
+    pass(30);
+    expect(shown.getByRole('timer').textContent).toContain('00:30');
+  });
+});

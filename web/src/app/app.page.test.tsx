@@ -61,13 +61,7 @@ describe('the frame round a build', () => {
 
   it('asks whose version to go on with, where another was saved meanwhile', async () => {
     const theirs = { ...(await recordedBuild()), revision: 7 };
-    const conflict = new Refusal(412, {
-      type: 'urn:ebbrin:conflict',
-      title: 'Saved elsewhere',
-      status: 412,
-      detail: 'Saved elsewhere.',
-      current: theirs,
-    });
+    const conflict = new Refusal(412, 'Saved elsewhere.', { current: theirs });
     let saved = 0;
     const server = new RecordedServer({
       // Both stay in the history: ours is stored below theirs.

@@ -4,7 +4,7 @@ import { ChakraProvider } from '@chakra-ui/react';
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, configure, render, screen } from '@testing-library/react';
+import { configure, render, screen } from '@testing-library/react';
 import userEvent, { PointerEventsCheckLevel } from '@testing-library/user-event';
 import { vi } from 'vitest';
 import { App } from '../app/App';
@@ -31,12 +31,16 @@ export interface Asked {
   readonly body: unknown;
 }
 
-/** An answer that is no success. */
+/** An answer that is no success, in the form of the server's problems. */
 export class Refusal {
+  readonly problem: object;
   constructor(
     readonly status: number,
-    readonly problem: object,
-  ) {}
+    detail: string,
+    more: object = {},
+  ) {
+    this.problem = { type: 'urn:ebbrin:refused', title: 'Refused', status, detail, ...more };
+  }
 }
 
 /** A server that answers as recorded, but for what a test says otherwise; an answer may be worked out from what was sent. */
@@ -117,6 +121,5 @@ export async function opened(address: string, server = new RecordedServer()) {
     server,
     user: userEvent.setup({ pointerEventsCheck: PointerEventsCheckLevel.Never }),
     screen,
-    close: cleanup,
   };
 }

@@ -57,12 +57,7 @@ describe('looking for a cause', () => {
   });
 
   it('says why it is not answered', async () => {
-    const refused = new Refusal(422, {
-      type: 'urn:ebbrin:no',
-      title: 'No',
-      status: 422,
-      detail: 'That cannot be seen on a car without a pump.',
-    });
+    const refused = new Refusal(422, 'That cannot be seen on a car without a pump.');
     const { screen } = await opened(cause, new RecordedServer({ 'POST /diagnosis': refused }));
     expect(await screen.findByText(/cannot be seen on a car without a pump/)).toBeDefined();
   });

@@ -20,11 +20,8 @@ describe('what is known of a build', () => {
 });
 
 describe('a build without an answer yet', () => {
-  const incomplete = new Refusal(422, {
+  const incomplete = new Refusal(422, '1 value is needed.', {
     type: 'urn:ebbrin:incomplete-build',
-    title: 'Incomplete',
-    status: 422,
-    detail: '1 value is needed.',
     errors: [
       { path: '/variants/0/radiator/width_mm', message: 'Core width is needed.', type: 'missing' },
     ],

@@ -49,12 +49,7 @@ describe('a drive', () => {
   });
 
   it('says what the server says', async () => {
-    const refused = new Refusal(422, {
-      type: 'urn:ebbrin:too-long',
-      title: 'Too long',
-      status: 422,
-      detail: 'A drive may take a day at most.',
-    });
+    const refused = new Refusal(422, 'A drive may take a day at most.');
     const { screen } = await opened(drive, new RecordedServer({ 'POST /drive': refused }));
     expect(await screen.findByText(/A drive may take a day at most/)).toBeDefined();
   });

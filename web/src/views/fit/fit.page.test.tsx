@@ -82,12 +82,7 @@ describe('fitting and filling', () => {
     expect(await screen.findByText(/it comes to/)).toBeDefined();
     expect(screen.getByLabelText('Poured in')).toBeDefined();
     cleanup();
-    const refused = new Refusal(422, {
-      type: 'urn:ebbrin:no',
-      title: 'No',
-      status: 422,
-      detail: 'No mixture is stronger than what is poured in.',
-    });
+    const refused = new Refusal(422, 'No mixture is stronger than what is poured in.');
     const second = await opened(at('/mix'), new RecordedServer({ 'POST /fit/mix': refused }));
     expect(said(await second.screen.findByRole('alert'))).toContain(
       'stronger than what is poured in',

@@ -23,12 +23,7 @@ describe('the list of builds', () => {
   });
 
   it('makes a build with what was typed, under a name of its own for a broken line', async () => {
-    const failing = new Refusal(503, {
-      type: 'urn:ebbrin:busy',
-      title: 'Busy',
-      status: 503,
-      detail: 'The database is busy.',
-    });
+    const failing = new Refusal(503, 'The database is busy.');
     const { screen, user, server } = await opened(
       '/',
       new RecordedServer({ 'POST /builds': failing }),

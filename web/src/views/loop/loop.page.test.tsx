@@ -55,12 +55,7 @@ describe('a build that is opened', () => {
 
   it('says so where it is not there, or the variant is not', async () => {
     const gone = {
-      [`GET /builds/${MULE}`]: new Refusal(404, {
-        type: 'urn:ebbrin:no-build',
-        title: 'No such build',
-        status: 404,
-        detail: 'There is no such build.',
-      }),
+      [`GET /builds/${MULE}`]: new Refusal(404, 'There is no such build.'),
     };
     const first = await opened(build, new RecordedServer(gone));
     expect(await first.screen.findByText(/There is no such build/)).toBeDefined();

@@ -9,12 +9,7 @@ const asks = `POST /builds/${MULE}/sizings`;
 
 describe('what a sizing is asked', () => {
   it("goes with the wishes as they stand, in the document's units", async () => {
-    const refused = new Refusal(422, {
-      type: 'urn:ebbrin:nothing',
-      title: 'Nothing',
-      status: 422,
-      detail: 'No part on the shelf would do.',
-    });
+    const refused = new Refusal(422, 'No part on the shelf would do.');
     const { screen, user, server } = await opened(size, new RecordedServer({ [asks]: refused }));
     const budget = await screen.findByLabelText('Budget');
     await user.type(budget, '900');

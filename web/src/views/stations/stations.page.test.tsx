@@ -56,11 +56,7 @@ describe('a field of the document', () => {
   });
 
   it('says what the server says of it', async () => {
-    const refused = new Refusal(422, {
-      type: 'urn:ebbrin:invalid-build',
-      title: 'Invalid',
-      status: 422,
-      detail: '1 value of the build cannot be used.',
+    const refused = new Refusal(422, '1 value of the build cannot be used.', {
       errors: [{ path: '/variants/0/radiator/depth_mm', message: 'Deeper than any fin.' }],
     });
     const server = new RecordedServer({

@@ -1,11 +1,12 @@
 """What is said of cars that a good builder would know what to say of, and the rules of saying it."""
 
 import json
+import re
 from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from ebbrin.build.build import Build
@@ -224,6 +225,45 @@ def test_a_chance_in_words_never_says_more_than_it_is(value: float) -> None:
     if said.split()[0] in TENTHS:
         assert TENTHS.index(said.split()[0]) / 10.0 <= value + 1e-9
     assert (said == "hardly") == (value < 0.01)
+
+
+@settings(max_examples=15)
+@given(evidence=evidences)
+@example(evidence={})
+@example(evidence={"complaint": "runs_hot"})
+@example(evidence={"complaint": "loses_coolant"})
+@example(evidence={"complaint": "boils_after_stop", "oil_look": "milky"})
+def test_what_would_change_most_would_change_it_as_it_says(evidence: dict[str, Any]) -> None:
+    found = diagnosed(evidence)
+    pivot = found.pivot
+    if pivot is None:
+        return
+    then = diagnosed({**evidence, pivot.observation: pivot.value})
+    assert (pivot.cause, pivot.now) == (found.causes[0].cause, found.causes[0].chance)
+    assert chance(then, pivot.cause) == pytest.approx(pivot.chance, abs=1e-9)
+    said = printed(pivot.text)
+    end = re.search(r" from (.+) to (.+)\.$", said)
+    assert end is not None
+    assert CAUSES[pivot.cause].noun in said
+    assert end[1] != end[2]
+    for value, text in ((pivot.now, end[1]), (pivot.chance, end[2])):
+        whole = re.match(r"(\d+) of a hundred", text)
+        assert text == of_ten(value) if whole is None else 0.0 <= value - int(whole[1]) / 100.0 < 0.01
+
+
+def test_no_other_answer_would_change_more() -> None:
+    seen = {"complaint": "runs_hot"}
+    found = diagnosed(seen)
+    pivot = found.pivot
+    assert pivot is not None
+    tried = 0
+    for test in [*found.questions, *found.next, *found.others[:6]]:
+        for value in test.values:
+            if value.chance is not None and value.chance >= 0.02:
+                then = chance(diagnosed({**seen, test.observation: value.value}), pivot.cause)
+                assert abs(then - pivot.now) <= abs(pivot.chance - pivot.now) + 1e-3
+                tried += 1
+    assert tried > 20
 
 
 def test_what_is_mended_comes_with_its_proof_and_what_else_to_look_at() -> None:

@@ -10,7 +10,7 @@ import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.cause.network import Network
-from ebbrin.core.cause.sets import Shown, members, prior_weights, shown, summed_over_members
+from ebbrin.core.cause.sets import Shown, holding, members, prior_weights, shown, summed_over_members
 
 
 class Inquiry:
@@ -62,6 +62,12 @@ class Belief:
     def nothing(self) -> float:
         """Chance that none of the causes is there [-]."""
         return float(self.weights[0])
+
+    def together_with(self, observation: int, cause: int) -> FloatArray:
+        """(V,) chances that a cause is there together with each value of an observation that was not made yet [-]."""
+        seen = self.of.shown[observation]
+        held = holding(self._causes, cause)
+        return np.asarray(np.bincount(seen.row[held], self.weights[held], len(seen.shares)) @ seen.shares)
 
     def explained(self, can: BoolArray) -> Explained:
         """What explains the complaint, among causes that ``can`` (C,).

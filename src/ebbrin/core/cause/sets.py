@@ -82,6 +82,12 @@ def prior_weights(prior: FloatArray) -> FloatArray:
     return np.asarray(weights / weights.sum())
 
 
+@lru_cache(maxsize=256)
+def holding(causes: int, cause: int) -> IntArray:
+    """The sets that hold a cause, by number."""
+    return np.flatnonzero((members(causes) == cause).any(1))
+
+
 def summed_over_members(weights: FloatArray, causes: int) -> FloatArray:
     """(C,) sum of the weights (S,) or (S, 3), one for each member, of the sets that hold each cause."""
     sets = members(causes)

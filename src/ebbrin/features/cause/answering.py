@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.bridge.units import celsius
-from ebbrin.core.base import FloatArray
 from ebbrin.core.cause.belief import Belief, Explained, Inquiry
 from ebbrin.core.cause.choice import costs, ordered
 from ebbrin.core.cause.network import Network
@@ -92,20 +91,9 @@ class Answering:
         inquiry: Inquiry,
     ) -> None:
         self.question, self.seen, self.skipped, self.car = question, seen, skipped, car
-        lacking = set(car.lacking)
-        for name, value in seen.items():
-            if value in OBSERVATIONS[name].denies:
-                lacking.add(OBSERVATIONS[name].denies[value])
-            else:
-                lacking |= facts.excluded_by(OBSERVATIONS[name].needs) - OBSERVATIONS[name].needs
-        self.lacking = frozenset(lacking)
+        self.inquiry = inquiry
+        self.lacking, self.belief = self._believed(seen)
         self.impossible = facts.impossible(self.lacking)
-        evidence = {
-            NUMBER[name]: OBSERVATIONS[name].telling.index(value)
-            for name, value in seen.items()
-            if value in OBSERVATIONS[name].telling
-        }
-        self.belief: Belief = inquiry.after(evidence, self._prior(inquiry.network))
         complaint = seen.get("complaint")
         can = [complaint is None or complaint in cause.explains for cause in CAUSES.values()]
         self.explained: Explained = self.belief.explained(np.array(can))
@@ -113,13 +101,25 @@ class Answering:
         self.moved = self.belief.for_and_against()
         self.order = sorted(CAUSE.values(), key=lambda c: (-self.present[c], c))
 
-    def _prior(self, network: Network) -> FloatArray:
-        prior = network.prior.copy()
+    def _believed(self, seen: dict[str, str]) -> tuple[frozenset[str], Belief]:
+        """The facts that do not hold of a car of which this was seen, and what to believe of it."""
+        lacking = set(self.car.lacking)
+        for name, value in seen.items():
+            if value in OBSERVATIONS[name].denies:
+                lacking.add(OBSERVATIONS[name].denies[value])
+            else:
+                lacking |= facts.excluded_by(OBSERVATIONS[name].needs) - OBSERVATIONS[name].needs
+        prior = self.inquiry.network.prior.copy()
         for name, factor in self.car.factors.items():
             prior[CAUSE[name]] = min(prior[CAUSE[name]] * factor, 0.9)
-        for name in self.impossible:
+        for name in facts.impossible(frozenset(lacking)):
             prior[CAUSE[name]] = 0.0
-        return prior
+        evidence = {
+            NUMBER[name]: OBSERVATIONS[name].telling.index(value)
+            for name, value in seen.items()
+            if value in OBSERVATIONS[name].telling
+        }
+        return frozenset(lacking), self.inquiry.after(evidence, prior)
 
     def diagnosis(self) -> Diagnosis:
         stop = words.stop(self.seen)
@@ -140,7 +140,7 @@ class Answering:
             others=[self._test(o, bits[o], why=False) for o in others],
             stop=stop,
             enough=self._enough(),
-            pivot=self._pivot(first),
+            pivot=self._pivot([o for o in bits if stop is None or SEEN[o].state != "running"]),
             clashes=self._clashes(),
             ruled_out=self._ruled_out(),
             lead=self._lead(),
@@ -313,22 +313,26 @@ class Answering:
             text += f" As good as certain besides: {'; '.join(more)}."
         return marked(text)
 
-    def _pivot(self, tests: list[int]) -> Pivot | None:
-        """The one value that would move the likeliest reason most."""
-        top = int(np.argmax(self.explains))
-        now, best = float(self.explains[top]), None
-        for o in tests:
-            both = self.explained.together_with(o)
-            total = both.sum(0)
-            after = both[top] / np.maximum(total, 1e-12)
+    def _pivot(self, could: list[int]) -> Pivot | None:
+        """The one value that would move the likeliest cause most."""
+        top = next(c for c in self.order if self._name(c) not in self.impossible)
+        now, best = float(self.present[top]), None
+        for o in could:
+            total = self.explained.together_with(o).sum(0)
+            after = self.belief.together_with(o, top) / np.maximum(total, 1e-12)
             for v, value in enumerate(SEEN[o].telling):
                 moved = abs(float(after[v]) - now)
                 if total[v] >= AS_LIKELY and (best is None or moved > best[0]):
-                    best = (moved, o, value, float(after[v]))
+                    best = (moved, o, value)
         if best is None:
             return None
-        _, o, value, chance = best
+        _, o, value = best
+        # A value may tell besides what the car has, which a table of shares does not.
+        chance = float(self._believed({**self.seen, SEEN[o].name: value})[1].present[top])
         name = self._name(top)
+        told = words.moved(now, chance)
+        if told is None:
+            return None
         return Pivot(
             observation=SEEN[o].name,
             value=value,
@@ -337,6 +341,7 @@ class Answering:
             title=marked(CAUSES[name].title),
             chance=chance,
             now=now,
+            text=words.pivots(SEEN[o].said(value), CAUSES[name].noun, *told),
         )
 
     def _clashes(self) -> list[Clash]:

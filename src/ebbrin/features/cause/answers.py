@@ -135,8 +135,9 @@ class Pivot(Answer):
     said: Text
     cause: str
     title: Text
-    chance: float = Field(description="Of that cause to explain the complaint, were it seen.")
-    now: float
+    chance: float = Field(description="Of that cause to be there, were it seen.")
+    now: float = Field(description="Of the likeliest cause to be there.")
+    text: Text = Field(description="All of it in one or two sentences.")
 
 
 class Clash(Answer):

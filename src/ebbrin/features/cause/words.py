@@ -68,6 +68,33 @@ def of_ten(chance: float) -> str:
     return f"{TENTHS[int(chance * 10.0 + 1e-9)]} of ten"
 
 
+def moved(now: float, then: float) -> tuple[str, str] | None:
+    """Two chances in words that differ, of a hundred where of ten says the same; none if that does not tell either.
+
+    >>> moved(0.06, 0.31), moved(0.02, 0.08), moved(0.022, 0.024), moved(0.96, 0.99)
+    (('less than one of ten', 'three of ten'), ('2 of a hundred', '8 of a hundred'), None, None)
+    """
+    if min(now, then) >= CERTAIN_FROM:
+        return None
+    for told in (of_ten, of_hundred):
+        if told(now) != told(then):
+            return told(now), told(then)
+    return None
+
+
+def of_hundred(chance: float) -> str:
+    """A chance as so many of a hundred such cars: never more than it is."""
+    whole = int(chance * 100.0 + 1e-9)
+    return f"{whole} of a hundred" if whole else "less than one of a hundred"
+
+
+def pivots(said: str, noun: str, now: str, then: str) -> Text:
+    """The one answer that would change most, and what it would change."""
+    return marked(
+        f"What would change this most: “{said}”. It would take the chance of {noun} from {now} to {then}."
+    )
+
+
 def effort(seen: Observation) -> str:
     """What a test takes.
 

@@ -4404,15 +4404,23 @@ export interface components {
             cause: string;
             /**
              * Chance
-             * @description Of that cause to explain the complaint, were it seen.
+             * @description Of that cause to be there, were it seen.
              */
             chance: number;
-            /** Now */
+            /**
+             * Now
+             * @description Of the likeliest cause to be there.
+             */
             now: number;
             /** Observation */
             observation: string;
             /** Said */
             said: (string | components["schemas"]["Measure"])[];
+            /**
+             * Text
+             * @description All of it in one or two sentences.
+             */
+            text: (string | components["schemas"]["Measure"])[];
             /** Title */
             title: (string | components["schemas"]["Measure"])[];
             /** Value */

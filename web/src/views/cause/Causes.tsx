@@ -107,9 +107,7 @@ export function Causes({
         </Paragraph>
         {found.pivot && (
           <Paragraph size="small" marginTop="2">
-            What would change this most: “<Sentence text={found.pivot.said} />
-            ”. It would take <Sentence text={found.pivot.title} /> from {tenths(found.pivot.now)} to{' '}
-            {tenths(found.pivot.chance)}.
+            <Sentence text={found.pivot.text} />
           </Paragraph>
         )}
         {found.clashes.map((clash) => (

@@ -15,8 +15,9 @@ from typing import Any
 
 import ht
 import numpy as np
-from CoolProp.CoolProp import PropsSI
 from scipy.optimize import brentq
+
+from oracles.fluids import coolprop
 
 G = 9.80665
 R_AIR, CP_AIR, PR_AIR = 287.055, 1007.0, 0.71
@@ -51,11 +52,11 @@ class Numbers:
 def coolant_properties(coolant: Any, T: float) -> tuple[float, float, float, float]:
     """Density, heat capacity, conductivity, viscosity."""
     if coolant.kind == 0:
-        return tuple(PropsSI(name, "T", T, "P", 2e6, "Water") for name in "DCLV")  # type: ignore[return-value]
+        return tuple(coolprop(name, "T", T, "P", 2e6, "Water") for name in "DCLV")
     name = f"INCOMP::{FLUIDS[coolant.kind][0]}[{min(coolant.mass_fraction, 0.59999)}]"
 
     def at(T: float) -> list[float]:
-        return [PropsSI(letter, "T", T, "P", 1e6, name) for letter in "DCLV"]
+        return [coolprop(letter, "T", T, "P", 1e6, name) for letter in "DCLV"]
 
     if T <= 373.15:
         rho, cp, k, mu = at(T)

@@ -2,6 +2,8 @@
 
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root" || exit 1
+# Some machines tell Python to keep nothing that it has read: each process would read all of it anew.
+unset PYTHONDONTWRITEBYTECODE
 setup_log=$(mktemp "${TMPDIR:-/tmp}/ebbrin-setup.XXXXXX")
 trap 'rm -f "$setup_log"' EXIT
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from CoolProp.CoolProp import PropsSI
 from scipy.linalg import expm
 
 from ebbrin.core.drive.events import EventKind, events
@@ -13,6 +12,7 @@ from ebbrin.core.drive.plant import BLOCK_LOSS, STILL_SHARE, plant_of
 from ebbrin.core.drive.run import LATENT, Course
 from ebbrin.core.system.parts import Cases, System
 from oracles.builds import part, plain_build, to_core
+from oracles.fluids import coolprop
 
 pytestmark = pytest.mark.long
 
@@ -86,7 +86,7 @@ def test_metal_and_standing_coolant_meet_as_two_bodies_do() -> None:
 def test_heat_of_vaporisation_is_that_of_the_steam_tables() -> None:
     # IAPWS through CoolProp, at 100 to 120 °C.
     for kelvin in (373.15, 383.15, 393.15):
-        exact = PropsSI("H", "T", kelvin, "Q", 1, "Water") - PropsSI("H", "T", kelvin, "Q", 0, "Water")
+        exact = coolprop("H", "T", kelvin, "Q", 1, "Water") - coolprop("H", "T", kelvin, "Q", 0, "Water")
         assert exact == pytest.approx(LATENT, rel=0.03)
 
 
@@ -98,7 +98,7 @@ def test_the_bottle_takes_what_warm_water_grows_by() -> None:
     warm = 0.5 * float(course.engine_out[-1] + course.bottom_hose[-1])
     assert 335.0 < warm < 371.0
     assert (np.diff(course.engine_out[40:]) >= 0.0).all()
-    filled, grown = (PropsSI("D", "T", kelvin, "P", 101_325.0, "Water") for kelvin in (293.15, warm))
+    filled, grown = (coolprop("D", "T", kelvin, "P", 101_325.0, "Water") for kelvin in (293.15, warm))
     volume = float(built[0].coolant_volume)
     assert course.bottle / filled == pytest.approx(volume * (1.0 - grown / filled), rel=0.06)
     assert course.ground == 0.0

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import CoolProp.CoolProp as CP
 import numpy as np
 import pytest
 from chemicals import vapor_pressure
@@ -11,6 +10,7 @@ from iapws import IAPWS97
 from ebbrin.core.base import DomainError
 from ebbrin.core.media import air, boiling, coolants
 from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, PROPYLENE_GLYCOL, Coolant
+from oracles.fluids import coolprop
 from oracles.parts import WATER, mix, waterless
 
 KPA = 1000.0
@@ -40,7 +40,7 @@ def test_air_viscosity_matches_tables(celsius: float, viscosity: float) -> None:
 
 
 def test_air_density_matches_coolprop() -> None:
-    expected = CP.PropsSI("D", "T", 313.15, "P", 90_000.0, "Air")
+    expected = coolprop("D", "T", 313.15, "P", 90_000.0, "Air")
     assert air.density(313.15, 90_000.0) == pytest.approx(expected, rel=1e-3)
 
 
@@ -137,7 +137,7 @@ def test_glycol_tables_match_coolprop_between_their_points(kind: int, fluid: str
     for celsius in (5.0, 21.7, 54.3, 78.9, 97.1):
         found = coolants.properties(coolant, celsius + 273.15)
         name = f"INCOMP::{fluid}[{fraction}]"
-        wanted = {n: CP.PropsSI(n, "T", celsius + 273.15, "P", 1e6, name) for n in "DCLV"}
+        wanted = {n: coolprop(n, "T", celsius + 273.15, "P", 1e6, name) for n in "DCLV"}
         assert found.density == pytest.approx(wanted["D"], rel=2e-3)
         assert found.heat_capacity == pytest.approx(wanted["C"], rel=2e-3)
         assert found.conductivity == pytest.approx(wanted["L"], rel=2e-3)
@@ -170,7 +170,7 @@ def test_undiluted_glycol_is_that_of_the_heat_atlas() -> None:
 @pytest.mark.parametrize("celsius", [3.3, 40.0, 90.0, 118.0, 139.0])
 def test_water_tables_match_coolprop_between_their_points(celsius: float) -> None:
     found = coolants.properties(WATER, celsius + 273.15)
-    wanted = {n: CP.PropsSI(n, "T", celsius + 273.15, "P", 1e6, "Water") for n in "DCLV"}
+    wanted = {n: coolprop(n, "T", celsius + 273.15, "P", 1e6, "Water") for n in "DCLV"}
     assert found.density == pytest.approx(wanted["D"], rel=2e-3)
     assert found.heat_capacity == pytest.approx(wanted["C"], rel=2e-3)
     assert found.conductivity == pytest.approx(wanted["L"], rel=2e-3)

@@ -65,16 +65,22 @@ class Range:
         return np.asarray((v < self.low) | (v > self.high))
 
 
-def require(quantity: str, value: ArrayLike, low: float, high: float, unit: str) -> FloatArray:
-    """``value`` as a float array, once all of it is known to lie in [low, high].
+def require(quantity: str, value: ArrayLike, low: ArrayLike, high: ArrayLike, unit: str) -> FloatArray:
+    """``value`` as a float array, once all of it is known to lie in [low, high], which broadcast with it.
 
     Raises
     ------
     DomainError
         Naming the first value that is NaN, infinite or outside.
+
+    >>> require("drained volume", [1.0, 4.0], 0.0, [2.0, 3.0], "L")
+    Traceback (most recent call last):
+    ebbrin.core.base.DomainError: drained volume is 4 L; it must lie between 0 and 3 L
     """
     v = np.asarray(value, dtype=np.float64)
     good = (v >= low) & (v <= high)
     if not good.all():
-        raise DomainError(quantity, float(v[~good].flat[0]), low, high, unit)
+        at = np.flatnonzero(~good)[0]
+        wrong, least, most = (float(np.broadcast_to(x, good.shape).flat[at]) for x in (v, low, high))
+        raise DomainError(quantity, wrong, least, most, unit)
     return v

@@ -148,8 +148,7 @@ def within_tables(coolant: Coolant, T: FloatArray) -> None:
     ------
     DomainError
     """
-    if not ((T >= TABLE_LOW) & (coolant.table_end >= T)).all():
-        require("coolant temperature", T, TABLE_LOW, float(np.min(coolant.table_end)), "K")
+    require("coolant temperature", T, TABLE_LOW, coolant.table_end, "K")
 
 
 def properties(coolant: Coolant, temperature: ArrayLike) -> Properties:

@@ -98,7 +98,7 @@ def strength_after_refill(
     0.75
     """
     volume = require("volume", volume, 1e-6, 1e3, "m³")
-    drained = require("drained volume", drained, 0.0, float(np.min(volume)), "m³")
+    drained = require("drained volume", drained, 0.0, volume, "m³")
     (x, density), (added, heavy) = _pour(kind, volume_share), _pour(kind, refill_share)
     old, new = (volume - drained) * density, drained * heavy
     return volume_from_mass_fraction((old * x + new * added) / (old + new), kind)
@@ -117,8 +117,7 @@ def drain_for(
     volume = require("volume", volume, 1e-6, 1e3, "m³")
     (x, density), (added, heavy) = _pour(kind, volume_share), _pour(kind, refill_share)
     ends = volume_share, refill_share
-    low, high = float(np.max(np.minimum(*ends))), float(np.min(np.maximum(*ends)))
-    require("wanted glycol share by volume", wanted, low, high, "m³/m³")
+    require("wanted glycol share by volume", wanted, np.minimum(*ends), np.maximum(*ends), "m³/m³")
     goal, _ = _pour(kind, wanted)
     lacking, bringing = density * (goal - x), heavy * (added - goal)
     return np.asarray(volume * np.where(lacking == 0.0, 0.0, lacking / (lacking + bringing)))
@@ -135,7 +134,7 @@ def refill_for(
     melinder-2010 (density of the mixes).
     """
     volume = require("coolant volume", volume, 1e-6, 1e3, "m³")
-    drained = require("drained volume", drained, 1e-9, float(np.min(volume)), "m³")
+    drained = require("drained volume", drained, 1e-9, volume, "m³")
     (x, density), (goal, _) = _pour(kind, volume_share), _pour(kind, wanted)
     kept = (volume - drained) * density
     # What goes in has the volume of what came out; its mass hangs a little on its own strength.

@@ -1,17 +1,18 @@
 /** The recipes of the page as elements. Components are put together from these. */
 
-import { chakra, useFieldContext } from '@chakra-ui/react';
+import { useFieldContext } from '@chakra-ui/react';
 import type { ComponentProps } from 'react';
+import { element } from './theme/element';
 
 /** What is typed into; in a `Labelled` field it knows its label, help and what is wrong, as do the others below. */
 export { Input } from '@chakra-ui/react';
 
-export const Box = chakra('div');
-export const Row = chakra('div', { base: { display: 'flex', alignItems: 'center', gap: '3' } });
-export const Column = chakra('div', {
+export const Box = element('div');
+export const Row = element('div', { base: { display: 'flex', alignItems: 'center', gap: '3' } });
+export const Column = element('div', {
   base: { display: 'flex', flexDirection: 'column', gap: '2' },
 });
-export const Grid = chakra('div', { base: { display: 'grid' } });
+export const Grid = element('div', { base: { display: 'grid' } });
 
 const words = {
   base: { textStyle: 'body' },
@@ -34,12 +35,12 @@ const words = {
   },
 } as const;
 
-export const Words = chakra('span', words);
-export const Paragraph = chakra('p', words);
-export const Title = chakra('h1', { base: { textStyle: 'large' } });
-export const Heading = chakra('h2', { base: { textStyle: 'strong' } });
+export const Words = element('span', words);
+export const Paragraph = element('p', words);
+export const Title = element('h1', { base: { textStyle: 'large' } });
+export const Heading = element('h2', { base: { textStyle: 'strong' } });
 
-export const Button = chakra('button', {
+export const Button = element('button', {
   base: {
     minHeight: 'target',
     paddingInline: '4',
@@ -80,7 +81,7 @@ const chosen = {
   _hover: { background: 'accent' },
 } as const;
 
-export const Station = chakra('button', {
+export const Station = element('button', {
   base: {
     background: 'raised',
     border: '1.5px solid',
@@ -98,7 +99,7 @@ export const Station = chakra('button', {
 });
 
 /** A box to tick; drawn here, for a browser's own is white in the dark. Small to look at, large enough to hit. */
-const Ticked = chakra('input', {
+const Ticked = element('input', {
   base: {
     appearance: 'none',
     display: 'inline-grid',
@@ -139,7 +140,7 @@ export const Tick = (props: ComponentProps<typeof Ticked>) => (
 );
 
 /** The unit at the end of a field. */
-export const FieldUnit = chakra('span', {
+export const FieldUnit = element('span', {
   base: {
     textStyle: 'small',
     color: 'quiet',
@@ -151,11 +152,11 @@ export const FieldUnit = chakra('span', {
 });
 
 /** How far long work is. */
-export const Progress = chakra('progress', {
+export const Progress = element('progress', {
   base: { width: '100%', height: '10px', accentColor: 'accent', display: 'block' },
 });
 
-const Range = chakra('input', {
+const Range = element('input', {
   base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
 });
 /** A quantity that is dragged. */
@@ -163,7 +164,7 @@ export const Slider = (props: ComponentProps<typeof Range>) => (
   <Range type="range" {...useFieldContext()?.getInputProps()} {...props} />
 );
 
-const Chooser = chakra('select', {
+const Chooser = element('select', {
   base: {
     minHeight: 'target',
     paddingInline: '2',
@@ -182,7 +183,7 @@ export const Select = (props: ComponentProps<typeof Chooser>) => (
   <Chooser {...useFieldContext()?.getSelectProps()} {...props} />
 );
 
-export const Notice = chakra('div', {
+export const Notice = element('div', {
   base: {
     display: 'flex',
     alignItems: 'center',
@@ -205,13 +206,13 @@ export const Notice = chakra('div', {
 });
 
 /** Shapes of drawings; colours by token name only. */
-export const Svg = chakra('svg');
-export const Layer = chakra('g');
-export const Path = chakra('path');
-export const Line = chakra('line');
-export const Rect = chakra('rect');
-export const Circle = chakra('circle');
-export const Mark = chakra('text', {
+export const Svg = element('svg');
+export const Layer = element('g');
+export const Path = element('path');
+export const Line = element('line');
+export const Rect = element('rect');
+export const Circle = element('circle');
+export const Mark = element('text', {
   base: {
     fontFamily: 'body',
     fontVariantNumeric: 'tabular-nums lining-nums',
@@ -225,7 +226,7 @@ export const Mark = chakra('text', {
   },
 });
 
-export const HiddenText = chakra('span', {
+export const HiddenText = element('span', {
   base: {
     position: 'absolute',
     width: '1px',

@@ -18,6 +18,8 @@ const styles = createCache({ key: 'eb' });
 styles.sheet.insert = () => undefined;
 
 export const MULE = '871a87d7-19a2-59ba-b5e1-25e9caff80ba';
+/** The job that was recorded of it. */
+export const JOB = recorded[`GET /builds/${MULE}/jobs`][0]?.id ?? '';
 export const VARIANT = 'as-found';
 
 // A busy machine is slow, not wrong.

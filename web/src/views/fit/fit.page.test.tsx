@@ -1,11 +1,10 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
+import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
 const at = (part = '') => `/builds/${MULE}/core-fans/fit${part}`;
-const JOB = '49d11df6-2897-502e-9a5b-2392595bf906';
 type Sent = { entries: { kind: string; step?: string; proof?: string; note?: string }[] };
 
 const job = () => {

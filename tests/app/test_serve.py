@@ -16,11 +16,15 @@ from pathlib import Path
 from urllib.request import Request, urlopen
 
 import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy import create_engine, text
 
 from ebbrin.app import keeper, places, serve
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.places import Instance, StartError
-from ebbrin.app.schema import newest_schema
+from ebbrin.app.web import create_app
+from ebbrin.features.workshop.service import BuildService
+from ebbrin.ground.store import Database
 from ebbrin.ground.version import version
 from oracles.builds import linnet
 from oracles.processes import child
@@ -73,6 +77,13 @@ def place() -> Iterator[Place]:
         found.tell("down")
         for folder in found.state.glob("postgres*"):
             Cluster(folder).stop()
+
+
+def tell_database(url: str, statement: str) -> None:
+    engine = create_engine(url)
+    with engine.begin() as owner:
+        owner.execute(text(statement))
+    engine.dispose()
 
 
 def until(true: Callable[[], bool]) -> None:
@@ -171,33 +182,48 @@ def test_a_port_that_is_taken_is_said(place: Place, monkeypatch: pytest.MonkeyPa
             serve._launch(place.state, place.port)
 
 
-def test_a_newer_schema_is_left_alone(place: Place) -> None:
-    code, said = place.tell("up")
-    assert code == 0, said
-    place.tell("down")
-    cluster = places.cluster_of(place.state)
-    cluster.start()
-    with cluster.connected(places.DATABASE) as owner:
-        owner.execute("UPDATE alembic_version SET version_num = '9999'")
-    code, said = place.tell("up")
-    assert code == 1
+def test_a_newer_schema_is_left_alone(
+    cluster: Cluster, database_url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+) -> None:  # fmt: skip
+    tell_database(database_url, "UPDATE alembic_version SET version_num = '9999'")
+    monkeypatch.setenv("EBBRIN_STATE", str(tmp_path))
+    monkeypatch.setattr(places, "cluster_of", lambda _: cluster)
+    monkeypatch.setattr(serve, "_database", lambda *_: database_url)
+    monkeypatch.setattr(serve, "_launch", lambda *_: pytest.fail("it must not start"))
+    assert serve.main(["up"]) == 1
+    said = capsys.readouterr().err
     assert "schema 9999" in said
     assert "Nothing was changed. Start the newer Ebbrin, or restore a backup" in said
-    with cluster.connected(places.DATABASE) as owner:
-        assert owner.execute("SELECT version_num FROM alembic_version").fetchone() == ("9999",)
-        # And a table that is gone is named, the rest is served.
-        owner.execute("UPDATE alembic_version SET version_num = %s", [newest_schema()])
-        owner.execute("DROP TABLE recordings")
-    code, said = place.tell("up")
-    assert (code, "the table recordings is missing" in said) == (0, True)
-    assert places.well(place.instance())
-    place.tell("down")
-    cluster.start()
-    with cluster.connected(places.DATABASE) as owner:
-        owner.execute("DROP TABLE alembic_version")
-    code, said = place.tell("up")
-    assert (code, "does not say which version" in said) == (0, True)
-    assert places.well(place.instance())
+    database = Database(database_url)
+    assert database.schema() == "9999"
+    database.close()
+
+
+@pytest.mark.parametrize(
+    ("damage", "words"),
+    [
+        ("DROP TABLE recordings", "the table recordings is missing"),
+        ("DROP TABLE alembic_version", "does not say which version"),
+    ],
+)
+def test_a_damaged_database_is_said_and_the_rest_of_it_is_served(
+    cluster: Cluster, database_url: str, tmp_path: Path, capsys: pytest.CaptureFixture[str],
+    damage: str, words: str,
+) -> None:  # fmt: skip
+    database = Database(database_url)
+    BuildService(database).load_demo_when_new()
+    database.close()
+    tell_database(database_url, damage)
+    serve._prepare(tmp_path, cluster, database_url)
+    said = capsys.readouterr().out
+    assert words in said
+    assert "what does not need it works" in said
+    app = create_app(database_url)
+    with TestClient(app, base_url="http://127.0.0.1:8600") as client:
+        assert client.get("/api/v1/health").json()["database"] is True
+        assert len(client.get("/api/v1/builds").json()) == 3
+    app.state.database.close()
 
 
 def test_setting_back_asks_and_keeps_a_backup(place: Place) -> None:

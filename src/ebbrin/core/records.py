@@ -7,7 +7,7 @@ such as the points of a fan's curve or the zones of the air: its type says so: `
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
 from typing import Annotated, Any, TypeVar, get_type_hints
@@ -33,8 +33,10 @@ OwnAxis = Annotated[FloatArray, Own(1)]
 
 
 @cache
-def _own_axes(kind: type) -> dict[str, int]:
-    """Number of trailing axes of its own of each field of a record, by the fields' types."""
+def _own_axes(kind: type) -> dict[str, int] | None:
+    """Number of trailing axes of its own of each field of a record, by the fields' types; none of what is no record."""
+    if not is_dataclass(kind):
+        return None
     hints = get_type_hints(kind, include_extras=True)
     return {
         f.name: next((m.axes for m in getattr(hints[f.name], "__metadata__", ()) if isinstance(m, Own)), 0)
@@ -42,29 +44,25 @@ def _own_axes(kind: type) -> dict[str, int]:
     }
 
 
-def _fields_of(record: Any) -> dict[str, int]:
+def _fields_of(record: Any) -> dict[str, int] | None:
     return _own_axes(type(record))  # type: ignore[arg-type]
-
-
-def _is_record(value: Any) -> bool:
-    return is_dataclass(value) and not isinstance(value, type)
 
 
 def mapped(record: Record, change: Leaf, own: int = 0) -> Record:
     """A copy of a record with every leaf changed; ``own`` is what a record that is itself an array has of its own."""
-    if not _is_record(record):
+    known = _fields_of(record)
+    if known is None:
         return change(np.asarray(record), own)
-    values = {name: mapped(getattr(record, name), change, axes) for name, axes in _fields_of(record).items()}
+    values = {name: mapped(getattr(record, name), change, axes) for name, axes in known.items()}
     return replace(record, **values)  # type: ignore[type-var]
 
 
-def leaves(record: Any, own: int = 0) -> Iterator[tuple[Any, int]]:
+def leaves(record: Any, own: int = 0) -> list[tuple[Any, int]]:
     """Every leaf of a record with the number of its own axes, in the order of the fields."""
-    if not _is_record(record):
-        yield np.asarray(record), own
-        return
-    for name, axes in _fields_of(record).items():
-        yield from leaves(getattr(record, name), axes)
+    known = _fields_of(record)
+    if known is None:
+        return [(np.asarray(record), own)]
+    return [leaf for name, axes in known.items() for leaf in leaves(getattr(record, name), axes)]
 
 
 def lead(array: Any, own: int) -> tuple[int, ...]:
@@ -79,8 +77,9 @@ def stack(records: Sequence[Record]) -> Record:
     first = records[0]
     if all(record is first for record in records):
         return first
-    if _is_record(first):
-        values = {name: stack([getattr(r, name) for r in records]) for name in _fields_of(first)}
+    known = _fields_of(first)
+    if known is not None:
+        values = {name: stack([getattr(r, name) for r in records]) for name in known}
         return replace(first, **values)  # type: ignore[type-var]
     arrays = [np.asarray(r) for r in records]
     if all(array is arrays[0] or np.array_equal(array, arrays[0]) for array in arrays[1:]):
@@ -149,7 +148,7 @@ def scaled_at(record: Record, path: str, factor: FloatArray) -> Record:
     holder: Any = record
     for part in parts:
         holder = getattr(holder, part)
-    own = _fields_of(holder)[name]
+    own = (_fields_of(holder) or {})[name]
     return changed(
         record, path, np.asarray(getattr(holder, name)) * np.reshape(factor, (*np.shape(factor), *(1,) * own))
     )

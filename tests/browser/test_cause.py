@@ -242,5 +242,5 @@ def test_practice_answers_for_the_car_and_tells_the_truth_in_the_end(page: Page,
     page.get_by_role("button", name="It is this: show me").click()
     told = page.get_by_role("region", name="Debrief")
     truth = CAUSES[made(2, 1).truth[0]].title
-    expect(told).to_contain_text(f"It was {truth}")
+    expect(told).to_contain_text(f"It was “{truth}”")
     expect(told).to_contain_text("Ebbrin’s own order")

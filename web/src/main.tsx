@@ -1,12 +1,9 @@
 import '@fontsource-variable/archivo';
-import { ChakraProvider } from '@chakra-ui/react';
 import createCache from '@emotion/cache';
-import { CacheProvider } from '@emotion/react';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { App } from './app/App';
-import { system } from './kit/theme/system';
+import { Page } from './app/Page';
 import { askAhead } from './model/api/ahead';
 
 // What the first address shows is on its way before anything is drawn.
@@ -26,12 +23,6 @@ const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
-    <CacheProvider value={styles}>
-      <ChakraProvider value={system}>
-        <QueryClientProvider client={queries}>
-          <App />
-        </QueryClientProvider>
-      </ChakraProvider>
-    </CacheProvider>
+    <Page styles={styles} queries={queries} />
   </StrictMode>,
 );

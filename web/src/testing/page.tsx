@@ -1,14 +1,11 @@
 /** For tests of whole views: the page at an address, before a server that answers what was recorded of a real one. */
 
-import { ChakraProvider } from '@chakra-ui/react';
 import createCache from '@emotion/cache';
-import { CacheProvider } from '@emotion/react';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient } from '@tanstack/react-query';
 import { configure, render, screen } from '@testing-library/react';
 import userEvent, { PointerEventsCheckLevel } from '@testing-library/user-event';
 import { vi } from 'vitest';
-import { App } from '../app/App';
-import { system } from '../kit/theme/system';
+import { Page } from '../app/Page';
 import { useUnits } from '../model/units/store';
 import recorded from './answers.json';
 import { browserParts } from './drawn';
@@ -110,15 +107,7 @@ export async function opened(address: string, server = new RecordedServer()) {
   useUnits.getState().choose('metric');
   history.pushState(null, '', address);
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  render(
-    <CacheProvider value={styles}>
-      <ChakraProvider value={system}>
-        <QueryClientProvider client={queries}>
-          <App />
-        </QueryClientProvider>
-      </ChakraProvider>
-    </CacheProvider>,
-  );
+  render(<Page styles={styles} queries={queries} />);
   return {
     server,
     user: userEvent.setup({ pointerEventsCheck: PointerEventsCheckLevel.Never }),

@@ -45,29 +45,41 @@ export function Dialog({
   readonly children: ReactNode;
 }) {
   const ref = useRef<HTMLDialogElement>(null);
+  const here = useRef(false);
   useLayoutEffect(() => {
     const sheet = ref.current;
     if (!sheet || sheet.open) return;
+    here.current = true;
     sheet.showModal();
     // A sheet that is typed into begins in its field, not at the button that closes it.
     sheet.querySelector('input')?.focus();
     // Closed before it goes, so that the browser gives the focus back to where it was.
-    return () => sheet.close();
+    return () => {
+      here.current = false;
+      sheet.close();
+    };
   }, []);
   return (
     <Sheet
       ref={ref}
       aria-label={title}
-      onClose={onClose}
-      onKeyDown={(event) => event.stopPropagation()}
+      // A browser tells late that a sheet was closed: its successor may be open by then.
+      onClose={() => here.current && onClose()}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        // At once, and not when the browser tells: what is pressed next belongs to the page.
+        if (event.key !== 'Escape' || event.nativeEvent.isComposing) return;
+        event.preventDefault();
+        onClose();
+      }}
       onClick={(event) => {
-        if (event.target === ref.current) ref.current?.close();
+        if (event.target === ref.current) onClose();
       }}
     >
       <Body>
         <Head>
           <Heading>{title}</Heading>
-          <Button look="bare" title="Esc" onClick={() => ref.current?.close()}>
+          <Button look="bare" title="Esc" onClick={onClose}>
             Close
           </Button>
         </Head>

@@ -5,11 +5,13 @@ import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
 import type { Build, Diagnosis, TestOrder } from '../../model/api/types';
 import { type NewFinding, useCases } from '../../model/cases/kept';
 import { standingOf } from '../../model/cases/standing';
+import { lastAnswers } from '../../model/journal/lastAnswer';
 import { Causes } from './Causes';
-import { remember, remembered } from './lastAnswer';
 import { NextTest } from './NextTest';
 import { SeenList } from './SeenList';
 import { useCase } from './useCase';
+
+const last = lastAnswers<Diagnosis>('diagnosis');
 
 export type Offer = ComponentType<{ readonly onAdd: (finding: NewFinding) => void }>;
 
@@ -45,9 +47,9 @@ export function Cause({
   );
   const scope = buildId ?? 'any';
   useEffect(() => {
-    if (answer.data && !answer.isPlaceholderData) remember(scope, answer.data);
+    if (answer.data && !answer.isPlaceholderData) last.remember(scope, answer.data);
   }, [answer.data, answer.isPlaceholderData, scope]);
-  const found: Diagnosis | null = answer.data ?? remembered(scope);
+  const found: Diagnosis | null = answer.data ?? last.remembered(scope);
   const cards = useQuery(cardsQuery(build, variant, found?.spoken_by.state === 'model'));
   const away = useCases((s) => s.away) || (answer.isFetching && answer.failureCount > 0);
   const refused = useCases((s) => s.refused);

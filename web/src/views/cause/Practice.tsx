@@ -294,8 +294,7 @@ function Told({ debrief }: { readonly debrief: PracticeDebrief }) {
         {debrief.titles.map((title, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: titles never change their places
           <span key={n}>
-            {n > 0 ? '; ' : ''}
-            <Sentence text={title} />
+            {n > 0 ? ' and ' : ''}“<Sentence text={title} />”
           </span>
         ))}
         . You spent {Math.round(debrief.spent)} minutes’ worth, Ebbrin’s own order would have spent{' '}

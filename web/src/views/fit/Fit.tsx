@@ -8,12 +8,12 @@ import { planQuery } from '../../model/api/queries';
 import { reasonOf } from '../../model/api/transport';
 import type { Build, FitPlan, FitSchool } from '../../model/api/types';
 import { useJobs } from '../../model/jobs/kept';
+import { lastAnswers } from '../../model/journal/lastAnswer';
 import { addressOf } from '../../model/places';
 import { useSession } from '../../model/save/context';
 import { counted } from '../../model/words/counted';
 import { CarFacts } from './CarFacts';
 import { FillAndBleed } from './FillAndBleed';
-import { remember, remembered } from './lastPlan';
 import { Mix } from './Mix';
 import { Parts } from './Parts';
 import { Plan } from './Plan';
@@ -21,6 +21,8 @@ import { Prove } from './Prove';
 import { type FitPart, partOf, parts } from './parts';
 import { useFitChoices } from './useFitChoices';
 import { type Job, useJob } from './useJob';
+
+const last = lastAnswers<FitPlan>('plan');
 
 const Tab = chakra(NavLink, {
   base: {
@@ -69,9 +71,9 @@ export function Fit() {
   const answer = useQuery(planQuery(build, variant, school));
   const scope = `${buildId}.${variant}.${school}`;
   useEffect(() => {
-    if (answer.data && !answer.isPlaceholderData) remember(scope, answer.data);
+    if (answer.data && !answer.isPlaceholderData) last.remember(scope, answer.data);
   }, [answer.data, answer.isPlaceholderData, scope]);
-  const plan = answer.data ?? remembered(scope);
+  const plan = answer.data ?? last.remembered(scope);
   return (
     <Box paddingInline={{ base: '3', lg: '6' }} paddingBottom="6">
       <Row

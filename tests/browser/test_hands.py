@@ -7,6 +7,8 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import LiveServer
+
 pytestmark = pytest.mark.long
 Opener = Callable[[int], Page]
 LINNET = 0
@@ -67,6 +69,18 @@ def test_the_focus_stays_after_a_command(opened: Opener) -> None:
     command.press("Enter")
     expect(page.get_by_label("Units")).to_have_value("mixed")
     expect(field).to_be_focused()
+
+
+def test_arrow_keys_go_through_the_kinds_of_the_shelf(page: Page, live: LiveServer) -> None:
+    page.goto(f"{live.address}/shelf")
+    page.get_by_role("tab", name="Radiators").focus()
+    for name in ("Fans", "Pumps"):
+        page.keyboard.press("ArrowRight")
+        tab = page.get_by_role("tab", name=name)
+        expect(tab).to_be_focused()
+        expect(tab).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("tab").and_(page.locator(":focus"))).to_have_count(0)
 
 
 def test_play_stands_still_between_its_steps_for_those_who_avoid_motion(opened: Opener) -> None:

@@ -1,0 +1,80 @@
+import { cleanup, screen } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { drawn } from '../../testing/drawn';
+import { ErrorBoundary } from './ErrorBoundary';
+import { useKeys } from './keys';
+
+afterEach(cleanup);
+
+function Broken({ why }: { readonly why: string | null }) {
+  if (why) throw new Error(why);
+  return <p>drawn</p>;
+}
+const page = (at: string, why: string | null) => (
+  <>
+    <ErrorBoundary at={at}>
+      <Broken why={why} />
+    </ErrorBoundary>
+    <p>the rest</p>
+  </>
+);
+
+describe('a view that cannot be drawn', () => {
+  // React writes every caught error to the console.
+  beforeEach(() => void vi.spyOn(console, 'error').mockImplementation(() => undefined));
+  afterEach(() => vi.restoreAllMocks());
+
+  it('says what went wrong, and the rest of the page goes on', () => {
+    drawn(page('/a', 'no such quantity'));
+    expect(screen.getByRole('alert').textContent).toContain(
+      'Ebbrin made a mistake here: no such quantity What you typed is kept.',
+    );
+    expect(screen.getByText('the rest')).toBeDefined();
+    expect(screen.getByRole('button', { name: 'Load the page again' })).toBeDefined();
+  });
+
+  it('tells a part that could not be loaded from a mistake', () => {
+    drawn(page('/a', 'Failed to fetch dynamically imported module: /assets/x.js'));
+    expect(screen.getByRole('alert').textContent).toContain('a newer Ebbrin has taken its place');
+    expect(screen.getByRole('alert').textContent).not.toContain('mistake');
+  });
+
+  it('stays at its address, and another is tried afresh', () => {
+    const { rerender } = drawn(page('/a', 'broken'));
+    rerender(page('/a', null));
+    expect(screen.getByRole('alert')).toBeDefined();
+    rerender(page('/b', null));
+    expect(screen.queryByRole('alert')).toBeNull();
+    expect(screen.getByText('drawn')).toBeDefined();
+  });
+});
+
+describe('single letters as commands', () => {
+  afterEach(() => {
+    vi.unstubAllGlobals();
+    useKeys.setState({ single: true });
+  });
+
+  it('are switched off and on, and that is kept', () => {
+    useKeys.getState().turn();
+    expect([useKeys.getState().single, localStorage.getItem('ebbrin-single-keys')]).toEqual([
+      false,
+      'off',
+    ]);
+    useKeys.getState().turn();
+    expect([useKeys.getState().single, localStorage.getItem('ebbrin-single-keys')]).toEqual([
+      true,
+      'on',
+    ]);
+  });
+
+  it('are switched off until the page is left where nothing can be kept', () => {
+    vi.stubGlobal('localStorage', {
+      setItem: () => {
+        throw new DOMException('full', 'QuotaExceededError');
+      },
+    });
+    useKeys.getState().turn();
+    expect(useKeys.getState().single).toBe(false);
+  });
+});

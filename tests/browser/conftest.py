@@ -16,6 +16,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.web import create_app
+from ebbrin.build.build import Build
 from ebbrin.demo import demo_builds
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database
@@ -122,13 +123,18 @@ def live(cluster: Cluster) -> Iterator[LiveServer]:
     server.stop()
 
 
+def stored(live: LiveServer, build: Build) -> str:
+    """A build put into a server's database; its id."""
+    database = Database(live._url)
+    made = BuildService(database).create(build)
+    database.close()
+    return str(made.id)
+
+
 @pytest.fixture
 def build_id(live: LiveServer) -> str:
     """A demo build that belongs to one test alone."""
-    database = Database(live._url)
-    stored = BuildService(database).create(linnet())
-    database.close()
-    return str(stored.id)
+    return stored(live, linnet())
 
 
 @pytest.fixture
@@ -136,10 +142,7 @@ def opened(page: Page, live: LiveServer) -> Callable[[int], Page]:
     """Opens a demo build of one's own, by its number."""
 
     def open_(number: int) -> Page:
-        database = Database(live._url)
-        stored = BuildService(database).create(demo_builds()[number])
-        database.close()
-        page.goto(f"{live.address}/builds/{stored.id}")
+        page.goto(f"{live.address}/builds/{stored(live, demo_builds()[number])}")
         page.get_by_role("region", name="Four answers").wait_for()
         return page
 

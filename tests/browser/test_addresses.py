@@ -9,11 +9,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, Request, expect
 
-from ebbrin.features.workshop.service import BuildService
-from ebbrin.ground.store import Database
 from oracles.builds import linnet
 from tests.browser.accessibility import grave
-from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer
+from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer, stored
 
 WIDTHS = {390: 844, 820: 1180, 1280: 800}
 TARGET = 44
@@ -47,6 +45,7 @@ class Walked:
         page.on("requestfailed", lambda asked: self.asked.discard(asked))
 
     def to(self, address: str) -> Page:
+        self.page.set_viewport_size({"width": 1280, "height": 800})  # whatever the last test left
         self.page.evaluate(
             "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }",
             address,
@@ -65,13 +64,10 @@ class Walked:
 
 @pytest.fixture(scope="module")
 def walked(browser: Browser, browser_context_args: dict[str, Any], live: LiveServer) -> Iterator[Walked]:
-    database = Database(live._url)
-    stored = BuildService(database).create(linnet())
-    database.close()
     context = browser.new_context(**browser_context_args)
     context.set_default_timeout(60_000)
     page = context.new_page()
-    found = Walked(page, f"/builds/{stored.id}/{VARIANT}")
+    found = Walked(page, f"/builds/{stored(live, linnet())}/{VARIANT}")
     page.goto(live.address + found.build)
     answers(page)
     yield found

@@ -9,10 +9,8 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
-from ebbrin.features.workshop.service import BuildService
-from ebbrin.ground.store import Database
 from tests.browser.accessibility import grave
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import LiveServer, stored
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
@@ -22,10 +20,7 @@ DONE = re.compile("^(Done|Passed)[,:]")
 @pytest.fixture
 def mule_id(live: LiveServer) -> str:
     """A Mule of one's own, no job begun."""
-    database = Database(live._url)
-    stored = BuildService(database).create(demo_builds()[MULE])
-    database.close()
-    return str(stored.id)
+    return stored(live, demo_builds()[MULE])
 
 
 def plan_at(live: LiveServer, build_id: str, part: str = "") -> str:

@@ -5,18 +5,14 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from ebbrin.features.workshop.service import BuildService
-from ebbrin.ground.store import Database
 from oracles.builds import linnet
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import LiveServer, stored
 
 
 @pytest.fixture
 def home(page: Page, live: LiveServer) -> Page:
-    database = Database(live._url)
     for name in ("Wren one", "Wren two", "Heron"):
-        BuildService(database).create(linnet().model_copy(update={"name": name}))
-    database.close()
+        stored(live, linnet().model_copy(update={"name": name}))
     page.goto(live.address)
     return page
 

@@ -84,8 +84,7 @@ def moved(now: float, then: float) -> tuple[str, str] | None:
 
 def of_hundred(chance: float) -> str:
     """A chance as so many of a hundred such cars: never more than it is."""
-    whole = int(chance * 100.0 + 1e-9)
-    return f"{whole} of a hundred" if whole else "less than one of a hundred"
+    return f"{int(chance * 100.0 + 1e-9)} of a hundred"
 
 
 def pivots(said: str, noun: str, now: str, then: str) -> Text:

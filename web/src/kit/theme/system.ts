@@ -170,7 +170,7 @@ const made = createSystem(
   }),
 );
 
-/** Chakra asks for the recipe of an element at every drawing of it; worked out anew each time, they took a third of a keystroke. */
+/** Chakra asks for the recipe of an element at every drawing of it; worked out anew each time, they took a quarter of a keystroke's script. */
 function once<Config extends object, Recipe>(make: (config: Config) => Recipe) {
   const known = new WeakMap<Config, Recipe>();
   return (config: Config): Recipe => {

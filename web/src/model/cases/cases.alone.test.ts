@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { CaseBody, CaseFinding } from '../api/types';
+import { caseBody } from '../../testing/cases';
+import type { CaseFinding } from '../api/types';
 
 const server = vi.hoisted(() => ({
   beginCase: vi.fn(),
@@ -20,17 +21,7 @@ function finding(kind: CaseFinding['kind'], more: Partial<CaseFinding> = {}): Ca
   return { id: `f${made}`, at: '2026-05-14T08:00:00Z', kind, measured: '', note: '', ...more };
 }
 const seen = (observation: string, value: string) => finding('seen', { observation, value });
-const body = (id: string, findings: CaseFinding[]): CaseBody => ({
-  id,
-  build_id: null,
-  created_at: '2026-05-14T08:00:00Z',
-  state: 'open',
-  evidence: {},
-  mended: [],
-  proved: [],
-  drove: null,
-  findings,
-});
+const body = (id: string, findings: CaseFinding[]) => caseBody(id, null, findings);
 
 describe('where findings leave a case', () => {
   it('takes the last answer, and none that was taken back', () => {

@@ -1,5 +1,6 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import { caseBody } from '../../testing/cases';
 import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
@@ -21,17 +22,7 @@ describe('looking for a cause', () => {
     const server = new RecordedServer({
       [`POST /builds/${MULE}/cases`]: (body: unknown) => {
         begun.id = (body as { id: string }).id;
-        return {
-          id: begun.id,
-          build_id: MULE,
-          created_at: '2026-05-14T08:00:00Z',
-          state: 'open',
-          evidence: {},
-          mended: [],
-          proved: [],
-          drove: null,
-          findings: [],
-        };
+        return caseBody(begun.id, MULE);
       },
     });
     const { screen, user } = await opened(cause, server);

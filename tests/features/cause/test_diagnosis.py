@@ -2,6 +2,7 @@
 
 import json
 import re
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +26,15 @@ from oracles.made_car import found_out, made_cars
 pytestmark = pytest.mark.xdist_group("cause")
 
 SERVICE = CauseService()
+
+
+@pytest.fixture(autouse=True, scope="module")
+def given_up() -> Iterator[None]:
+    """What nobody waits for is not driven on when the tests are over."""
+    yield
+    SERVICE.close()
+
+
 LINNET, MULE, BRIGADE = demo_builds()
 EXAMPLES = json.loads((Path(__file__).with_name("examples.json")).read_text(encoding="utf-8"))
 EVERYTHING = [(name, value) for name, seen in OBSERVATIONS.items() for value in seen.values]

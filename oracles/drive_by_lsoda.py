@@ -15,8 +15,8 @@ from scipy.integrate import solve_ivp
 from scipy.interpolate import RegularGridInterpolator
 
 from ebbrin.core.drive import plant as plants
-from ebbrin.core.drive.maps import LIFTS, SEGMENTS, TEMPERATURES, Maps
 from ebbrin.core.drive.plant import Plant
+from oracles.drive_maps import LIFTS, SEGMENTS, TEMPERATURES, Maps
 
 WINDOW, HOTTEST = 20.0, 400.0  # s, K
 METAL, ENGINE, WAX, HOSE, CORE, TANK = 0, 1, 2, 3, slice(4, 4 + SEGMENTS), 4 + SEGMENTS
@@ -47,7 +47,7 @@ def solved(
     rows: list[tuple[float, ...]] = []
     switched: list[float] = []
     for leg, lasts in enumerate(duration):
-        tables = {k: _tables(maps, leg, k) for k in range(len(maps.stages))}
+        tables = {k: _tables(maps, leg, k) for k in range(len(maps.engine_heat))}
         look = {k: RegularGridInterpolator(grid, table) for k, table in tables.items()}
         ends = clock + lasts
         while clock < ends - 1e-9 and y[ENGINE] < HOTTEST:
@@ -110,10 +110,8 @@ def _passes(plant: Plant, stage: int) -> list:  # type: ignore[type-arg]
 
 def _tables(maps: Maps, leg: int, stage: int) -> np.ndarray:
     """(T, L, 5): radiator's capacity, all flow, conductance of a segment, warmth of the air, heater."""
-    p = maps.place[leg]
-    flow = maps.radiator_flow + maps.bypass_flow + maps.heater_flow
-    staged = [maps.capacity[:, :, stage, p], flow[:, :, p], maps.segment[:, :, stage, p]]
-    return np.stack([*staged, maps.rise[:, :, stage, p], maps.heater[:, :, p]], axis=-1)
+    staged = [maps.capacity[:, :, stage, leg], maps.flow[:, :, leg], maps.segment[:, :, stage, leg]]
+    return np.stack([*staged, maps.rise[:, :, stage, leg], maps.heater[:, :, leg]], axis=-1)
 
 
 def _slope(

@@ -7,19 +7,21 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import DomainError
-from ebbrin.core.drive.controls import free
+from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.events import EventKind, events, time_to
 from ebbrin.core.drive.faults import FAULTS, broken
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
-from ebbrin.core.drive.maps import maps
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course, drive, without_hysteresis
 from ebbrin.core.studies.assess import assess
+from ebbrin.core.system.balance import full_demand
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
 from oracles.builds import part, plain_build, to_core
 from oracles.drive_by_lsoda import solved
+from oracles.drive_maps import maps
 
 pytestmark = pytest.mark.long
 
@@ -49,7 +51,7 @@ def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
     system, cases = to_core(demo_builds()[which])
     count = len(cases.ambient)
     plant = without_hysteresis(plant_of(system))
-    made = maps(system, cases, np.ones(count, bool))
+    stages = fans.stages(system.air.fan)
     steady = assess(system, cases, with_levers=False)
     seen = 0
     for i in range(count):
@@ -57,13 +59,14 @@ def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
         if not steady.state.exists[i] or steady.state.cycles[i] or steady.state.top_hose[i] > boils:
             continue
         start = float(steady.state.top_hose[i]) - 3.0
-        controls = free(count, float(system.cap.pressure))
+        controls = free(1, float(system.cap.pressure))
         # The fan begins off; where the steady state has it on without its switch being passed, it is held.
         if steady.state.duty[i] > 0.0:
-            controls = replace(
-                controls, held_stage=np.full(count, made.stages.index(int(steady.state.stage[i])))
-            )
-        course = drive(made, plant, controls, np.full(8 * 14400, i), start)
+            controls = replace(controls, held_stage=np.full(1, stages.index(int(steady.state.stage[i]))))
+        point = np.full(8 * 14400, i)
+        course = drive(
+            [system], cases, np.ones(count, bool), plant, controls, point, np.zeros_like(point), start
+        )
         assert course.engine_out[-1] == pytest.approx(steady.state.top_hose[i], abs=0.5)
         assert course.bottom_hose[-1] == pytest.approx(steady.state.bottom_hose[i], abs=1.0)
         seen += 1
@@ -109,11 +112,11 @@ def test_an_hour_agrees_with_a_general_solver(which: int) -> None:
     lasts = [1200.0, 900.0, 900.0]
     chosen = cases.taken(np.array([len(cases.ambient) - 1, 0, 1]))
     chosen = replace(chosen, air_conditioning=np.zeros(3, bool))
-    made = maps(system, chosen, np.ones(3, bool))
+    on = np.ones(3, bool)
     plant, cap = without_hysteresis(plant_of(system)), float(system.cap.pressure)
     point = np.repeat(np.arange(3), [int(4 * t) for t in lasts])
-    ours = drive(made, plant, free(3, cap), point, 293.15)
-    theirs = solved(made, plant, lasts, cap, 293.15)
+    ours = drive([system], chosen, on, plant, free(1, cap), point, np.zeros_like(point), 293.15)
+    theirs = solved(maps(system, chosen, on), plant, lasts, cap, 293.15)
     whole = np.round(theirs.time).astype(int)
     # What boils or leaves the tables is not in the comparison.
     calm = (ours.boiling_margin > 0.0) & (ours.engine_out < 410.0)
@@ -213,7 +216,7 @@ def inlet_system(**values: object) -> tuple[System, Cases]:
 
 
 def with_heat(system: System, cases: Cases, watts: float) -> System:
-    now = float(maps(system, cases, np.ones(1, bool)).engine_heat[0, 0])
+    now = float(full_demand(system, cases, fans.OFF).engine[0])
     return replace(system, engine=replace(system.engine, heat_factor=np.asarray(watts / now)))
 
 
@@ -350,3 +353,36 @@ def test_severities_and_starts_are_checked() -> None:
         drive_legs(system, legs(cases, [0], [10.0]), 303.15, [Trouble("gremlins")])
     with pytest.raises(DomainError, match="temperature at the start"):
         drive_legs(system, legs(cases, [0], [10.0]), 500.0)
+
+
+@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
+def test_parts_in_one_of_several_states_are_those_parts(which: int) -> None:
+    # Sound, silted, and of another coolant behind a condenser of another size: states whose air runs in other zones.
+    system, cases = to_core(demo_builds()[which])
+    silted, _ = broken(system, free(1, 0.0), {"core_silted": 0.5})
+    behind, _ = broken(system, free(1, 0.0), {"mix_weak": 0.8})
+    part, loss = (np.asarray(v) for v in (0.37, 2.0))
+    behind = replace(behind, air=replace(behind.air, condenser_cover=part, condenser_loss=loss))
+    states, on = [system, silted, behind], np.ones(len(cases.ambient), bool)
+    assert len({state.packed.faces.shape[2] for state in states}) > 1
+    point, plant, cap = np.repeat([0, 1], 1200), plant_of(system), float(system.cap.pressure)
+    for k, each in enumerate(states):
+        held = joined([free(1, cap)] * 3)
+        one = drive([each], cases, on, plant, free(1, cap), point, np.zeros_like(point), 330.0)
+        among = drive(states, cases, on, plant, held, point, np.full_like(point, k), 330.0)
+        assert among.engine_out == pytest.approx(one.engine_out, abs=1e-9)
+
+
+def test_parts_that_change_and_change_back_settle_where_they_were() -> None:
+    system, cases = idling()
+    course_legs = legs(cases, [0], [2.0 * HOUR])
+    always = Trouble("fan_always_on")
+    sound = drive_legs(system, course_legs, 340.0, [always])
+    worn = Trouble("pump_worn", 0.5, 600.0, 1800.0)
+    healed = drive_legs(system, course_legs, 340.0, [always, worn])
+    during = (sound.time > 660.0) & (sound.time < 1800.0)
+    assert (healed.pumped[during] < 0.8 * sound.pumped[during]).all()
+    # The thermostat swings about its lines, each time at its own moment.
+    later = slice(-4 * 3600, None)
+    assert healed.engine_out[later].mean() == pytest.approx(sound.engine_out[later].mean(), abs=0.2)
+    assert healed.engine_out[later].max() == pytest.approx(sound.engine_out[later].max(), abs=0.2)

@@ -1,4 +1,4 @@
-"""A recorded drive: gradient and acceleration from its rows, and rows that share one working-out of the components."""
+"""A recorded drive: gradient and acceleration from its rows, each of which is a leg."""
 
 from __future__ import annotations
 
@@ -11,9 +11,7 @@ from hypothesis import strategies as st
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs
-from ebbrin.core.drive.places import places
 from ebbrin.core.drive.recorded import acceleration_along, gradient_along
-from ebbrin.core.system.balance import road_power
 from ebbrin.core.system.parts import Cases
 from ebbrin.demo import demo_builds
 from oracles.builds import to_core
@@ -67,32 +65,9 @@ def wandering(cases: Cases, rows: int) -> Legs:
     return Legs(points, np.ones(rows), np.ones(rows, bool))
 
 
-@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
-def test_shared_places_lead_to_the_same_temperatures(which: int) -> None:
-    system, cases = to_core(demo_builds()[which])
-    each = wandering(cases, 900)
-    shared = replace(each, shared=True)
-    grouped = places(each.points, each.running, road_power(system, each.points))
-    assert len(grouped.running) < 600
-    alone = drive_legs(system, each, 340.0)
-    together = drive_legs(system, shared, 340.0)
-    # Up to where it boils: then coolant leaves a little sooner or later.
-    steps = min(len(alone.time), len(together.time))
-    boils = (together.boiling_margin[:steps] <= 0.0) | (alone.boiling_margin[:steps] <= 0.0)
-    calm = np.cumsum(boils) == 0
-    assert calm.sum() > 600
-    apart = np.abs(together.engine_out[:steps] - alone.engine_out[:steps])[calm]
-    assert apart.max() < 0.4
-    assert apart.mean() < 0.1
-    # Heat itself is not shared: it is that of each row.
-    same_stage = together.stage[:steps] == alone.stage[:steps]
-    assert np.allclose(together.heat[:steps][same_stage], alone.heat[:steps][same_stage])
-    assert abs(together.energy_gap) < 1e-6
-
-
 def test_a_fault_breaks_a_recording_from_when_it_is_told() -> None:
     system, cases = to_core(demo_builds()[0])
-    legs = replace(wandering(cases, 600), shared=True)
+    legs = wandering(cases, 600)
     sound = drive_legs(system, legs, 340.0)
     broken = drive_legs(system, legs, 340.0, [Trouble("core_silted", 0.8, 300.0)])
     before = sound.time < 299.0
@@ -100,16 +75,10 @@ def test_a_fault_breaks_a_recording_from_when_it_is_told() -> None:
     assert broken.engine_out[-1] > sound.engine_out[-1] + 1.0
 
 
-def test_places_keep_apart_what_switches_and_hold_every_row() -> None:
-    system, cases = to_core(demo_builds()[0])
-    legs = wandering(cases, 300)
-    running = np.arange(300) % 7 > 0
-    heater = np.arange(300) % 5 == 0
-    points = replace(legs.points, heater=heater)
-    grouped = places(points, running, road_power(system, points), most=60)
-    assert len(grouped.running) <= 60
-    assert (grouped.running[grouped.of] == running).all()
-    assert (np.asarray(grouped.points.heater)[grouped.of] == heater).all()
-    power = road_power(system, points)
-    mean = np.bincount(grouped.of, power) / np.bincount(grouped.of)
-    assert grouped.points.given_power == pytest.approx(mean)
+def test_a_leg_cut_into_rows_is_the_same_leg() -> None:
+    system, cases = to_core(demo_builds()[1])
+    whole = Legs(cases.taken(np.array([1, 0])), np.array([600.0, 300.0]), np.ones(2, bool))
+    rows = Legs(cases.taken(np.repeat([1, 0], [600, 300])), np.ones(900), np.ones(900, bool))
+    assert np.array_equal(
+        drive_legs(system, whole, 300.0).engine_out, drive_legs(system, rows, 300.0).engine_out
+    )

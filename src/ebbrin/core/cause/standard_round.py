@@ -76,9 +76,7 @@ def standard_round(system: System, ambient: float, altitude: float) -> Legs:
         duration=full(n, np.inf),
         start=full(n, np.nan),
     )
-    return Legs(
-        _within_power(system, cases).checked(), of([piece.seconds for piece in ROUND]), runs, shared=True
-    )
+    return Legs(_within_power(system, cases).checked(), of([piece.seconds for piece in ROUND]), runs)
 
 
 def _within_power(system: System, cases: Cases) -> Cases:

@@ -1,4 +1,4 @@
-"""What holds thermostat, fan and cap other than they would be, at each operating point."""
+"""What holds thermostat, fan and cap other than they would be, in each state of the parts."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ FREE = -1
 
 @dataclass(frozen=True)
 class Controls:
-    """(S,) at each operating point: lift that the valve is held at and the stage that the fan is held at, FREE
+    """(S,) in each of some states: lift that the valve is held at and the stage that the fan is held at, FREE
     where they move by themselves; least lift of a valve that does not shut [-]; how much later it opens [K]; stages
     of the fan that cannot be had any more, from the fastest down; whether its switch stays as it stands; gauge
     pressure at which the cap lets go, and how far below the air's it lets coolant back [Pa]; coolant lost to
@@ -35,24 +35,24 @@ class Controls:
     fill: FloatArray
 
 
-def free(points: int, cap: float) -> Controls:
+def free(states: int, cap: float) -> Controls:
     """Everything as it should be."""
-    nothing = np.zeros(points)
+    nothing = np.zeros(states)
     return Controls(
-        held_lift=np.full(points, float(FREE)),
+        held_lift=np.full(states, float(FREE)),
         least_lift=nothing,
         late=nothing,
-        held_stage=np.full(points, FREE),
-        lost_stages=np.zeros(points, np.int64),
-        deaf=np.zeros(points, bool),
-        cap=np.full(points, cap),
-        back=np.full(points, RETURN_VALVE),
+        held_stage=np.full(states, FREE),
+        lost_stages=np.zeros(states, np.int64),
+        deaf=np.zeros(states, bool),
+        cap=np.full(states, cap),
+        back=np.full(states, RETURN_VALVE),
         leak=nothing,
         gas=nothing,
-        fill=np.ones(points),
+        fill=np.ones(states),
     )
 
 
 def joined(parts: list[Controls]) -> Controls:
-    """Controls of several sets of points, one after another."""
+    """Controls of several states, one after another."""
     return Controls(*(np.concatenate([getattr(part, f.name) for part in parts]) for f in fields(Controls)))

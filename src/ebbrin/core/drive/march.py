@@ -11,12 +11,15 @@ from collections import namedtuple
 from dataclasses import fields
 from typing import Any, NamedTuple
 
-import numba
 import numpy as np
 
-from ebbrin.core.base import FloatArray
+from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
+from ebbrin.core.compiled import compiled, compiled_with_room
+from ebbrin.core.drive.components import SEGMENTS, components_at, flows_at, setting_at, within
 from ebbrin.core.drive.controls import Controls
-from ebbrin.core.drive.maps import SEGMENTS, Maps
+from ebbrin.core.media.coolants import properties_at
+from ebbrin.core.system.packed import Packed, case_of, parts_of
 
 CHANNELS = 14
 STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
@@ -40,25 +43,7 @@ vapour and by coolant that is lost, and gained by the stores, the bottle's among
 on the ground at the end [kg]."""
 
 
-@numba.njit(cache=True, nogil=True)
-def _at(table, i, u, j, v):  # type: ignore[no-untyped-def]
-    """Between four nodes of a (T, L) table."""
-    low = table[i, j] + (table[i, j + 1] - table[i, j]) * v
-    high = table[i + 1, j] + (table[i + 1, j + 1] - table[i + 1, j]) * v
-    return low + (high - low) * u
-
-
-@numba.njit(cache=True, nogil=True)
-def _place(nodes, x):  # type: ignore[no-untyped-def]
-    """Node below ``x`` and how far beyond it, held at both ends."""
-    i = 0
-    while i < len(nodes) - 2 and x >= nodes[i + 1]:
-        i += 1
-    u = (x - nodes[i]) / (nodes[i + 1] - nodes[i])
-    return i, min(max(u, 0.0), 1.0)
-
-
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _line(values, first, step, x):  # type: ignore[no-untyped-def]
     """Linear on an even grid, held at both ends."""
     at = min(max((x - first) / step, 0.0), len(values) - 1.000001)
@@ -66,7 +51,7 @@ def _line(values, first, step, x):  # type: ignore[no-untyped-def]
     return values[i] + (values[i + 1] - values[i]) * (at - i)
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _saturation(vapour, first, step, pressure):  # type: ignore[no-untyped-def]
     """Boiling temperature [K] at an absolute pressure, from the tabled vapour pressure."""
     low, high = 0, len(vapour) - 1
@@ -83,14 +68,14 @@ def _saturation(vapour, first, step, pressure):  # type: ignore[no-untyped-def]
     return first + step * (low + (pressure - vapour[low]) / (vapour[high] - vapour[low]))
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _pocket(pocket, dt, fed, back, housing, capacity, top, returned, outside):  # type: ignore[no-untyped-def]
     """Temperature of an inlet thermostat's pocket after a step: fed by bypass and return, losing heat to the air."""
     gain = fed * (top - pocket) + back * (returned - pocket) + housing * (outside - pocket)
     return pocket + dt * gain / (capacity + dt * (fed + back + housing))
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _valve(valve, above, span, hysteresis, breakaway):  # type: ignore[no-untyped-def]
     """Lift of a valve whose wax stands ``above`` its opening: it plays between two lines, and once seated lets go only
     ``breakaway`` above its opening."""
@@ -101,7 +86,7 @@ def _valve(valve, above, span, hysteresis, breakaway):  # type: ignore[no-untype
     return min(max(valve, rising), falling)
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _switched(stage, outlet, stage_on, stage_off):  # type: ignore[no-untyped-def]
     """Stage that the fan's switches ask for, each by its own pair of temperatures."""
     for k in range(len(stage_on)):
@@ -112,7 +97,7 @@ def _switched(stage, outlet, stage_on, stage_off):  # type: ignore[no-untyped-de
     return stage
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _fan(switched, most, forced, lost, held, running):  # type: ignore[no-untyped-def]
     """Stage of the fan: what its switches or the air conditioning ask for, less stages lost to a fault, or held by
     one; none with the engine off."""
@@ -124,7 +109,7 @@ def _fan(switched, most, forced, lost, held, running):  # type: ignore[no-untype
     return min(asked, most - lost)
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, loss, outside):  # type: ignore[no-untyped-def]
     """Metal and coolant after a step, solved together; rates are capacities over the step [W/K]."""
     a, b = metal_rate + grip + loss, coolant_rate + grip
@@ -133,7 +118,7 @@ def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, loss, outsi
     return (left * b + grip * right) / determinant, (a * right + grip * left) / determinant
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _along(core, hose, tank, dt, capacities, rates, outlet, T_air, outside, gearbox):  # type: ignore[no-untyped-def]
     """Top hose, core (in place) and cold tank after a step, from inlet to outlet; returns hose, tank and the heat that
     core and hose give to the air [W]. ``capacities`` of hose, segment and tank [J/K]; ``rates`` of the flow, of a
@@ -157,7 +142,7 @@ def _along(core, hose, tank, dt, capacities, rates, outlet, T_air, outside, gear
     return hose, tank, given
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled
 def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no-untyped-def]
     """Coolant in system and bottle, and gauge pressure, once the cap has let out or drawn back what it does; with
     nothing in the bottle it draws air. ``room`` is the mass that fills the system without pressure."""
@@ -171,11 +156,18 @@ def _cap(mass, bottle, pressure, room, cap, back, stiffness):  # type: ignore[no
 
 
 _named: Any = namedtuple  # the type checker wants the fields written out once more
-_MAPPED = (f.name for f in fields(Maps) if f.name != "stages")
-Tables = _named("Tables", ("temperatures", "lifts", *_MAPPED))
-"""What the components do at each place, tabled over temperatures [K] and lifts [-]: the fields of ``Maps``, by name."""
 Held = _named("Held", tuple(f.name for f in fields(Controls)))
-"""What holds thermostat, fan and cap at each operating point: the fields of ``Controls``, by name."""
+"""What holds thermostat, fan and cap in each state: the fields of ``Controls``, by name."""
+
+
+class Met(NamedTuple):
+    """What a drive meets: its parts in each of some states; rows of cases (points, fields of ``CaseNumbers``) and whether
+    the engine runs (points,); stages of the fan, the least first."""
+
+    states: Packed
+    cases: FloatArray
+    running: BoolArray
+    stages: IntArray
 
 
 class Stores(NamedTuple):
@@ -226,13 +218,13 @@ class Vapour(NamedTuple):
     latent: float
 
 
-@numba.njit(cache=True, nogil=True)
+@compiled_with_room
 def march(  # type: ignore[no-untyped-def]
-    point, dt, tables, held, stores: Stores, moving: Moving, vapour: Vapour, start, out, totals
+    point, state, dt, met: Met, held, stores: Stores, moving: Moving, vapour: Vapour, start, out, totals
 ):
-    """March through ``point`` (steps,) operating points of ``dt`` [s] each from a temperature ``start`` [K]; fills
-    ``out`` (steps, CHANNELS) and ``totals`` (TOTALS,). Returns how many steps were made: fewer than were asked for
-    where a running engine stands dry."""
+    """March through ``point`` (steps,) operating points in ``state`` (steps,) of the parts, ``dt`` [s] each, from a
+    temperature ``start`` [K]; fills ``out`` (steps, CHANNELS) and ``totals`` (TOTALS,). Returns how many steps were made:
+    fewer than were asked for where a running engine stands dry."""
     in_engine, in_hose, per_kg = stores.in_engine, stores.in_hose, stores.coolant_heat
     volume, bottle_room = stores.volume, stores.bottle * stores.filled_density
     in_core = 1.0 - in_engine - 2.0 * in_hose
@@ -248,10 +240,17 @@ def march(  # type: ignore[no-untyped-def]
     lift = valve
     switched = 0
     stage = 0
+    # What a step stands in, and what the components did at the step before.
+    air = airpath.room_for(met.states.faces)
+    k_before, s_before, stage_before = -1, -1, -1
+    parts, case = parts_of(met.states, state[0]), case_of(met.cases, point[0])
+    column = met.states.columns[met.states.column_of[state[0]]]
+    setting = setting_at(parts, case, met.stages[0], met.stages[-1])
+    flow = 0.0
     # A system that is warm already has let out what its cold fill has grown by.
-    i, u = _place(tables.temperatures, start)
-    warm = (tables.density[i] + (tables.density[i + 1] - tables.density[i]) * u) * volume
-    poured = full * min(held.fill[point[0]], 1.0)
+    warm = properties_at(column, within(parts, start)).density * volume
+    brim = held.fill * full  # what stays in the system in each state
+    poured = min(brim[state[0]], full)
     mass = min(poured, warm)
     bottle = min(poured - mass, bottle_room)
     ground = 0.0
@@ -260,19 +259,25 @@ def march(  # type: ignore[no-untyped-def]
     stored_before = (stores.metal + per_kg * mass + stores.core_metal) * start + bottle_energy
     made = 0
     for n in range(len(point)):
-        s = point[n]
-        at = tables.place[s]
+        s, k = point[n], state[n]
+        running = met.running[s]
+        if k != k_before or s != s_before:
+            parts, case = parts_of(met.states, k), case_of(met.cases, s)
+            column = met.states.columns[met.states.column_of[k]]
+            setting = setting_at(parts, case, met.stages[stage], met.stages[-1])
         coolant_c = per_kg * mass
         engine_c = in_engine * coolant_c
         segment_c = (in_core * coolant_c + stores.core_metal) / SEGMENTS
         # Thermostat: wax follows its bulb, the valve plays between its two lines.
-        i, u = _place(tables.temperatures, top)
-        j, v = _place(tables.lifts, lift)
-        cp = tables.heat_capacity[i] + (tables.heat_capacity[i + 1] - tables.heat_capacity[i]) * u
+        coolant = within(parts, top)
         bulb = top
         if moving.at_inlet:
-            fed = cp * _at(tables.bypass_flow[:, :, at], i, u, j, v)
-            returned = moving.pocket_share * cp * _at(tables.radiator_flow[:, :, at], i, u, j, v)
+            fed, returned = 0.0, 0.0
+            if running:
+                flows = flows_at(parts, case, column, setting.most, coolant, lift, flow)
+                heat_capacity = properties_at(column, coolant).heat_capacity
+                fed = heat_capacity * flows.bypass_mass
+                returned = moving.pocket_share * heat_capacity * flows.mass_flow
             pocket = _pocket(
                 pocket,
                 dt,
@@ -282,61 +287,73 @@ def march(  # type: ignore[no-untyped-def]
                 moving.pocket_capacity,
                 top,
                 tank,
-                tables.ambient[s],
+                case.ambient,
             )
             bulb = pocket
         wax += (bulb - wax) * (1.0 - np.exp(-dt / moving.wax_lag))
         sticks = moving.breakaway if moving.at_inlet else -1e9
-        valve = _valve(valve, wax - moving.opens - held.late[s], moving.span, moving.hysteresis, sticks)
-        lift = held.held_lift[s] if held.held_lift[s] >= 0.0 else max(valve, held.least_lift[s])
+        valve = _valve(valve, wax - moving.opens - held.late[k], moving.span, moving.hysteresis, sticks)
+        lift = held.held_lift[k] if held.held_lift[k] >= 0.0 else max(valve, held.least_lift[k])
         if moving.fan_fitted:
-            if not held.deaf[s]:
+            if not held.deaf[k]:
                 switched = _switched(switched, top, moving.stage_on, moving.stage_off)
             stage = _fan(
                 switched,
                 len(moving.stage_on),
-                tables.air_conditioning[s],
-                held.lost_stages[s],
-                held.held_stage[s],
-                tables.running[s],
+                running and case.air_conditioning > 0.5,
+                held.lost_stages[k],
+                held.held_stage[k],
+                running,
             )
-        # What the components do now; a pump that draws air moves less.
-        j, v = _place(tables.lifts, lift)
+        if stage != stage_before:
+            setting = setting_at(parts, case, met.stages[stage], met.stages[-1])
+        if k != k_before:
+            airpath.lay(air, met.states.faces[k])
+        # With the engine off nothing is moved or heated, and the core stands as if the valve were open.
+        does = components_at(
+            parts,
+            case,
+            met.states,
+            k,
+            setting,
+            coolant,
+            lift if running else 1.0,
+            flow,
+            air,
+            k == k_before,
+        )
+        k_before, s_before, stage_before, flow = k, s, stage, does.volume_flow
+        # A pump that draws air moves less.
         drawn_full = min(max((mass / full - EMPTY_FILL) / (LEAST_FILL - EMPTY_FILL), 1e-3), 1.0)
-        m_radiator = drawn_full * _at(tables.radiator_flow[:, :, at], i, u, j, v)
-        m_heater = drawn_full * _at(tables.heater_flow[:, :, at], i, u, j, v)
-        m_total = m_radiator + m_heater + drawn_full * _at(tables.bypass_flow[:, :, at], i, u, j, v)
-        flow_c = drawn_full * _at(tables.capacity[:, :, stage, at], i, u, j, v)
-        T_air = tables.ambient[s] + _at(tables.rise[:, :, stage, at], i, u, j, v)
-        if tables.running[s]:
-            k_segment = _at(tables.segment[:, :, stage, at], i, u, j, v)
-        else:
-            k_segment = _at(tables.segment[:, :, stage, at], i, u, len(tables.lifts) - 2, 1.0)
+        moved = drawn_full if running else 0.0
+        m_radiator, m_heater = moved * does.radiator_flow, moved * does.heater_flow
+        m_total = m_radiator + m_heater + moved * does.bypass_flow
+        flow_c = moved * does.capacity
         # Without coolant around it a gearbox cooler keeps its heat.
-        gearbox = drawn_full * tables.gearbox_heat[stage, s]
+        gearbox = moved * setting.gearbox
         hose, tank, shed = _along(
             core,
             hose,
             tank,
             dt,
             (in_hose * coolant_c, segment_c, in_hose * coolant_c),
-            (flow_c, k_segment, 0.0 if tables.running[s] else stores.hose_loss, stores.tank_exchange),
+            (flow_c, does.segment, 0.0 if running else stores.hose_loss, stores.tank_exchange),
             top,
-            T_air,
-            tables.ambient[s],
+            does.air,
+            case.ambient,
             gearbox,
         )
         # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air
         # gives less, as its pump does.
-        taken = drawn_full * _at(tables.heater[:, :, at], i, u, j, v) * (top - tables.ambient[s])
+        taken = moved * does.heater * (top - case.ambient)
         grip = stores.metal_conductance * max(stores.still_share, (m_total / stores.full_flow) ** 0.7)
-        loss = 0.0 if tables.running[s] else stores.block_loss
-        given = tables.engine_heat[stage, s]
+        loss = 0.0 if running else stores.block_loss
+        given = setting.engine if running else 0.0
         push = flow_c * (tank - top) - taken
         metal, top = _engine(
-            metal, top, stores.metal / dt, engine_c / dt, grip, given, push, loss, tables.ambient[s]
+            metal, top, stores.metal / dt, engine_c / dt, grip, given, push, loss, case.ambient
         )
-        energy_block += dt * loss * (metal - tables.ambient[s])
+        energy_block += dt * loss * (metal - case.ambient)
         energy_in += dt * (given + gearbox)
         energy_out += dt * (shed + taken)
         # Pressure: the fill grows against hoses and tank, the cap lets out what is too much; vapour holds it up.
@@ -344,20 +361,19 @@ def march(  # type: ignore[no-untyped-def]
         for q in range(SEGMENTS):
             middle += core[q] / SEGMENTS
         mean = in_engine * top + in_hose * (hose + tank) + in_core * middle
-        i, u = _place(tables.temperatures, mean)
-        rho = tables.density[i] + (tables.density[i + 1] - tables.density[i]) * u
+        rho = properties_at(column, within(parts, mean)).density
         before, bottle_before = mass, bottle
-        lost = min(held.leak[s] * dt + max(mass - held.fill[s] * full, 0.0), mass)
+        lost = min(held.leak[k] * dt + max(mass - brim[k], 0.0), mass)
         mass -= lost
         ground += lost
         pressure = stores.stiffness * (mass / (rho * volume) - 1.0)
-        if held.gas[s] > 0.0 and tables.running[s]:
+        if held.gas[k] > 0.0 and running:
             # Gas in the coolant takes the room of liquid, which leaves through the cap.
-            pushed = min(held.gas[s] * dt * rho, mass)
+            pushed = min(held.gas[k] * dt * rho, mass)
             mass -= pushed
             bottle += pushed
-            pressure = held.cap[s]
-        boils_at = _saturation(vapour.pressure, vapour.first, vapour.step, tables.pressure[s] + held.cap[s])
+            pressure = held.cap[k]
+        boils_at = _saturation(vapour.pressure, vapour.first, vapour.step, case.pressure + held.cap[k])
         if top > boils_at:
             excess = engine_c * (top - boils_at)
             top = boils_at
@@ -365,7 +381,7 @@ def march(  # type: ignore[no-untyped-def]
             steam = min(excess / vapour.latent, mass)
             if mass > (1.0 - STEAM_ALONE * in_engine) * rho * volume:
                 # The vapour pushes liquid out ahead of it, as fast as it goes through the overflow.
-                grows = STEAM * boils_at / (tables.pressure[s] + held.cap[s]) * rho
+                grows = STEAM * boils_at / (case.pressure + held.cap[k]) * rho
                 displaced = min(steam * grows, stores.overflow * dt, mass)
                 mass -= displaced
                 bottle += displaced
@@ -374,11 +390,11 @@ def march(  # type: ignore[no-untyped-def]
                 mass -= steam
                 lost += steam
                 ground += steam
-            pressure = held.cap[s]
-        holds = _line(vapour.pressure, vapour.first, vapour.step, top) - tables.pressure[s]
-        pressure = max(pressure, min(holds, held.cap[s]))
+            pressure = held.cap[k]
+        holds = _line(vapour.pressure, vapour.first, vapour.step, top) - case.pressure
+        pressure = max(pressure, min(holds, held.cap[k]))
         mass, bottle, pressure = _cap(
-            mass, bottle, pressure, rho * volume, held.cap[s], held.back[s], stores.stiffness
+            mass, bottle, pressure, rho * volume, held.cap[k], held.back[k], stores.stiffness
         )
         over = max(bottle - bottle_room, 0.0)
         bottle -= over
@@ -406,7 +422,7 @@ def march(  # type: ignore[no-untyped-def]
                 core[q] += share * (cold - core[q])
         if bottle > 0.0:
             cooled = min(dt * stores.bottle_loss / (per_kg * bottle), 1.0)
-            given_off = cooled * (bottle_energy - per_kg * bottle * tables.ambient[s])
+            given_off = cooled * (bottle_energy - per_kg * bottle * case.ambient)
             bottle_energy -= given_off
             energy_out += given_off
         row = out[n]
@@ -414,11 +430,10 @@ def march(  # type: ignore[no-untyped-def]
         row[STAGE], row[FLOW], row[PRESSURE], row[MASS] = stage, m_radiator, pressure, mass
         row[SHED], row[HEATER], row[HEAT], row[PUMPED] = shed, taken, given, m_total
         row[BOIL_MARGIN] = (
-            _saturation(vapour.pressure, vapour.first, vapour.step, tables.pressure[s] + max(pressure, 0.0))
-            - top
+            _saturation(vapour.pressure, vapour.first, vapour.step, case.pressure + max(pressure, 0.0)) - top
         )
         made = n + 1
-        if tables.running[s] and mass < DRY_FILL * full:
+        if running and mass < DRY_FILL * full:
             break
     coolant_c = per_kg * mass
     stored = stores.metal * metal + coolant_c * (in_engine * top + in_hose * (hose + tank)) + bottle_energy

@@ -1,4 +1,4 @@
-"""What a system stores and how its controls move: everything of a drive that is not in the maps."""
+"""What a system stores and how its controls move: all of a drive that is not the work of its components."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ import numpy as np
 
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import flow as circuit
-from ebbrin.core.drive.maps import TEMPERATURES
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.media import boiling
 from ebbrin.core.media.coolants import properties
@@ -107,9 +106,7 @@ def plant_of(system: System) -> Plant:
         stage_on=np.array(ons),
         stage_off=np.array(offs),
         volume=float(system.coolant_volume),
-        filled_density=float(
-            np.interp(FILLED_AT, TEMPERATURES, properties(system.coolant, TEMPERATURES).density)
-        ),
+        filled_density=float(properties(system.coolant, np.asarray(FILLED_AT)).density),
         vapour_pressure=np.asarray(boiling.vapour_pressure(VAPOUR_TEMPERATURES, system.coolant)),
         fan_fitted=bool(system.air.fan.fitted),
         bottle=float(system.cap.bottle),

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray, IntArray, require
+from ebbrin.core.airpath import fan as fans
+from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit.thermostat import HOUSING_LOSS, POCKET_SHARE
 from ebbrin.core.drive import march as marching
 from ebbrin.core.drive import plant as plants
 from ebbrin.core.drive.controls import Controls
-from ebbrin.core.drive.maps import LIFTS, TEMPERATURES, Maps
 from ebbrin.core.drive.plant import Plant
+from ebbrin.core.media.coolants import TABLE_LOW
 from ebbrin.core.system.balance import HEATER_AIR
+from ebbrin.core.system.packed import joined
+from ebbrin.core.system.parts import Cases, System
 
 STEP = 0.25  # s
+HOTTEST_START = 413.15  # choice, K
 LATENT = 2.2e6  # heat of vaporisation of water near 110 °C, IAPWS within 3 %, J/kg
 
 
@@ -55,32 +59,52 @@ class Course:
 
 
 def drive(
-    maps: Maps, plant: Plant, controls: Controls, point: IntArray, start: float, step: float = STEP
+    states: Sequence[System],
+    points: Cases,
+    running: BoolArray,
+    plant: Plant,
+    controls: Controls,
+    point: IntArray,
+    state: IntArray,
+    start: float,
+    step: float = STEP,
 ) -> Course:
     """March through a drive, to its end or until a running engine stands dry.
 
     Parameters
     ----------
-    controls : what holds thermostat, fan and cap at each point of ``maps``.
-    point : (steps,) operating point of each step, an index into ``maps``.
+    states : systems (fields of shape ()) that the parts are in from time to time, as they break and are whole.
+    points : one case for each operating point; one with the engine off keeps its idle speed, and moves and heats
+        nothing.
+    running : (points,) whether the engine runs.
+    controls : what holds thermostat, fan and cap in each state.
+    point, state : (steps,) operating point and state of each step, by their indices.
     start : temperature of everything when it begins [K].
     step : [s].
 
     Raises
     ------
     DomainError
-        If the start lies outside the coolant's tables, or the step is too long for them.
+        If a part or a point lies outside what is possible, the start outside the coolant's tables, or the step is too
+        long for what is explicit in it.
     """
-    require("temperature at the start", start, TEMPERATURES[0], TEMPERATURES[-1], "K")
+    states, points = [system.checked() for system in states], points.checked()
+    require("temperature at the start", start, TABLE_LOW, HOTTEST_START, "K")
     require("time step", step, 1e-3, 1.0, "s")
     asked = len(point)
     out = np.empty((asked, marching.CHANNELS))
     totals = np.zeros(marching.TOTALS)
     made = marching.march(
-        np.ascontiguousarray(point, np.int64),
+        np.array(point, np.int64),  # copies: of one kind whatever they were
+        np.array(state, np.int64),
         float(step),
-        _tables(maps),
-        marching.Held(**{name: _plain(getattr(controls, name)) for name in marching.Held._fields}),
+        marching.Met(
+            joined([system.packed for system in states]),
+            points.rows,
+            np.array(running, bool),
+            np.array(fans.stages(states[0].air.fan)),
+        ),
+        marching.Held(**{name: np.array(getattr(controls, name)) for name in marching.Held._fields}),
         _stores(plant),
         _moving(plant),
         _vapour(plant),
@@ -88,7 +112,7 @@ def drive(
         out,
         totals,
     )
-    out, point = out[:made], point[:made]
+    out, point, state = out[:made], point[:made], state[:made]
     c = marching
     left = (
         totals[c.ENERGY_IN]
@@ -109,12 +133,12 @@ def drive(
         stage=out[:, c.STAGE].astype(np.int64),
         flow=out[:, c.FLOW],
         pumped=out[:, c.PUMPED],
-        cap=controls.cap[point],
+        cap=controls.cap[state],
         pressure=out[:, c.PRESSURE],
         mass=out[:, c.MASS],
         shed=out[:, c.SHED],
         heater=out[:, c.HEATER],
-        heater_air=maps.ambient[point] + out[:, c.HEATER] / HEATER_AIR,
+        heater_air=np.asarray(points.ambient)[point] + out[:, c.HEATER] / HEATER_AIR,
         boiling_margin=out[:, c.BOIL_MARGIN],
         heat=out[:, c.HEAT],
         full=plant.filled_density * plant.volume,
@@ -123,16 +147,6 @@ def drive(
         ground=float(totals[c.GROUND]),
         runs_dry=made < asked,
     )
-
-
-def _plain(values: Any) -> Any:
-    return np.ascontiguousarray(values)
-
-
-def _tables(maps: Maps) -> Any:
-    own = {"temperatures": TEMPERATURES, "lifts": LIFTS}
-    named = {name: getattr(maps, name) for name in marching.Tables._fields if name not in own}
-    return marching.Tables(**{name: _plain(values) for name, values in {**own, **named}.items()})
 
 
 def _stores(plant: Plant) -> marching.Stores:

@@ -45,8 +45,8 @@ from ebbrin.core.system.parts import Cases, System, works
 
 HEATER_AIR = 100.0  # choice: capacity rate of a heater's air, blower on high, some 300 m³/h, W/K
 ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for properties
-AFRESH, NEAR, GIVEN, GIVEN_WHOLLY = 0, 1, 2, 3
-"""How the air is found: from nothing, from a neighbour's, or it is given, its mean temperatures nearly or wholly."""
+AFRESH, NEAR, GIVEN = 0, 1, 2
+"""How the air is found: from nothing, from a neighbour's, or it is given, its mean temperatures nearly."""
 
 
 @dataclass(frozen=True)
@@ -233,7 +233,8 @@ def meets_at(parts: Parts, case: CaseNumbers, stage: int) -> airpath.Meets:
 def heater_at(
     loop: Numbers, case: CaseNumbers, top_hose: float, heater_mass: float, heat_capacity: float
 ) -> float:
-    """Heat that the cabin heater takes [W], as ``heater_heat``."""
+    """Heat that the cabin heater takes where it is on [W]: its effectiveness on the lesser capacity rate of coolant and of
+    what its blower moves, the air coming from outside (choice)."""
     if case.heater < 0.5:
         return 0.0
     least = min(heater_mass * heat_capacity, HEATER_AIR)
@@ -312,7 +313,7 @@ def shed_of(system: System, room: ShedRoom, coolant: CoolantFlow, shape: tuple[i
 
 
 @compiled_with_room
-def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, room, first, step):  # type: ignore[no-untyped-def]
+def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first, step):  # type: ignore[no-untyped-def]
     """``values`` (7, elements): stage, top hose, heat, mass flow through radiator and heater, gains of core and of
     coolant flow."""
     s = airpath.room_for(packed.faces)
@@ -333,14 +334,10 @@ def _sheds(packed, cases, which, case, values, velocity, mean, how, residual, ro
             airpath.look(surface, block, front, fan, curve, meets, inside, s)
             for z in range(velocity.shape[1]):
                 s[MEAN, z] = s[MIDDLE, z]
-        if how == GIVEN_WHOLLY:
-            airpath.heats(surface, block, meets, inside, s)
-            for z in range(s.shape[1]):
-                s[RESISTS, z] = 0.0
-        elif how == GIVEN:
             airpath.look(surface, block, front, fan, curve, meets, inside, s)
         else:
-            airpath.solve(surface, block, front, fan, curve, meets, inside, s, how == NEAR, residual)
+            tolerance = airpath.PRESSURE_RESIDUAL
+            airpath.solve(surface, block, front, fan, curve, meets, inside, s, how == NEAR, tolerance)
         store(room, e, gone(parts, at, inside, Re, cp, heater_mass, s), meets.density, s)
 
 
@@ -355,7 +352,6 @@ def _shed(
     velocity: FloatArray | None,
     mean: FloatArray | None,
     how: int,
-    residual: float = airpath.PRESSURE_RESIDUAL,
 ) -> Shed:
     values = (stage, top_hose, heat, coolant.mass_flow, coolant.heater_mass, gains.core, gains.coolant)
     zones = system.packed.faces.shape[2]
@@ -370,7 +366,7 @@ def _shed(
             flat(mean, (*shape, zones)).reshape(-1, zones),
         )
     room = shed_room(which.size, zones)
-    over_cores(4, _sheds, system.packed, cases.rows, which, case, spread, *laid, how, residual, room)
+    over_cores(4, _sheds, system.packed, cases.rows, which, case, spread, *laid, how, room)
     return shed_of(system, room, coolant, shape)
 
 
@@ -383,7 +379,6 @@ def shed(
     heat: FloatArray,
     near: Airflow | None = None,
     gains: Gains | None = None,
-    residual: float = airpath.PRESSURE_RESIDUAL,
 ) -> Shed:
     """Heat that radiator and heater shed with the engine's outlet at ``top_hose`` [K] and the fans at ``stage``,
     the air found with it; broadcasts.
@@ -394,13 +389,12 @@ def shed(
         taken; at the solution it is the heat shed.
     near : an airflow to start from.
     gains : factors on core surface and coolant flow, for probes.
-    residual : how near the air's pressures must meet [-].
     """
     asked = system, cases, stage, top_hose, coolant, heat, gains or Gains()
     if near is not None and near.velocity.shape[-1] == system.packed.faces.shape[2]:
         start = np.maximum(near.velocity, airpath.LEAST_VELOCITY)
-        return _shed(*asked, start, near.mean, NEAR, residual)
-    return _shed(*asked, None, None, AFRESH, residual)
+        return _shed(*asked, start, near.mean, NEAR)
+    return _shed(*asked, None, None, AFRESH)
 
 
 def shed_with_air(
@@ -413,22 +407,10 @@ def shed_with_air(
     velocity: FloatArray,
     mean: FloatArray,
     gains: Gains | None = None,
-    wholly: bool = False,
 ) -> Shed:
     """As ``shed`` for given velocities of the air (..., zones) [m/s], whatever drives them; ``mean`` near to its
-    mean temperatures [K], or where it is given ``wholly`` taken as it is, and its pressures are not asked."""
-    how = GIVEN_WHOLLY if wholly else GIVEN
-    return _shed(system, cases, stage, top_hose, coolant, heat, gains or Gains(), velocity, mean, how)
-
-
-def heater_heat(
-    system: System, cases: Cases, top_hose: FloatArray, coolant: CoolantFlow, heat_capacity: FloatArray
-) -> FloatArray:
-    """Heat [W] that the cabin heater takes where it is on: its effectiveness on the lesser capacity rate of
-    coolant and of what its blower moves, the air coming from outside (choice)."""
-    effectiveness = np.where(cases.heater, system.circuit.heater.effectiveness, 0.0)
-    least = np.minimum(coolant.heater_mass * heat_capacity, HEATER_AIR)
-    return np.asarray(effectiveness * least * (top_hose - cases.ambient))
+    mean temperatures [K]."""
+    return _shed(system, cases, stage, top_hose, coolant, heat, gains or Gains(), velocity, mean, GIVEN)
 
 
 def outside_fit(system: System, top_hose: FloatArray, flow: Airflow) -> BoolArray:

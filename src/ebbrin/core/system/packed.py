@@ -3,6 +3,7 @@ of numbers for one of them. What follows from a candidate alone is worked out he
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
@@ -127,6 +128,26 @@ def packed(system: System) -> Packed:
         np.array(curves.reshape(-1, CURVE_POINTS)),  # a copy: of one kind whatever it was
         np.array(np.broadcast_to(which, lead)).reshape(-1),
         face(system.air, system.core, lead),
+    )
+
+
+def joined(several: Sequence[Packed]) -> Packed:
+    """Candidates of several systems, one after another; zones that some do not have are of no area."""
+    zones = max(each.faces.shape[2] for each in several)
+    faces = np.zeros((sum(len(each.faces) for each in several), 4, zones))
+    columns, curves, first, column, curve = [], [], 0, 0, 0
+    for each in several:
+        faces[first : first + len(each.faces), :, : each.faces.shape[2]] = each.faces
+        columns.append(each.column_of + column)
+        curves.append(each.curve_of + curve)
+        first, column, curve = first + len(each.faces), column + len(each.columns), curve + len(each.curves)
+    return Packed(
+        np.concatenate([each.numbers for each in several]),
+        np.concatenate([each.columns for each in several]),
+        np.concatenate(columns),
+        np.concatenate([each.curves for each in several]),
+        np.concatenate(curves),
+        faces,
     )
 
 

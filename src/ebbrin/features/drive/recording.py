@@ -180,4 +180,4 @@ def legs_from(recording: Recording, site: Site, condenser: bool, warms: bool) ->
         duration=np.full(count, inf),
         start=kelvin(recording.ambient_c[rows]),
     )
-    return Legs(points, np.diff(np.array(recording.time_s)), runs, shared=True)
+    return Legs(points, np.diff(np.array(recording.time_s)), runs)

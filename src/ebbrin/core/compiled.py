@@ -159,7 +159,8 @@ def over_arrays(kernel: Callable[..., Any], outputs: int = 1) -> Callable[..., A
 _CORES = os.cpu_count() or 1
 _pool: ThreadPoolExecutor | None = None
 _alone: ContextVar[bool] = ContextVar("alone", default=False)
-WORTH_SPREADING = 400.0  # µs
+WORTH_SPREADING, WORTH_A_BLOCK = 400.0, 100.0  # µs
+BLOCKS = 8  # for each core, so that none waits long for another
 
 
 @contextmanager
@@ -175,7 +176,8 @@ def on_one_core() -> Iterator[None]:
 def over_cores(cost: float, kernel: Callable[..., None], *arguments: Any) -> None:
     """A compiled loop over elements, spread over the processor's cores where that is worth it: the third argument has one
     entry for each element, whose ``cost`` is about so many microseconds. The loop's last arguments are its first element
-    and its step.
+    and the one behind its last. Each core takes the next block when it is done with one: elements differ, and what stands
+    side by side in memory is best written by one core.
 
     Raises
     ------
@@ -186,11 +188,18 @@ def over_cores(cost: float, kernel: Callable[..., None], *arguments: Any) -> Non
     go_on()
     count = len(arguments[2])
     if _CORES == 1 or _alone.get() or count * cost < WORTH_SPREADING:
-        kernel(*arguments, 0, 1)
+        kernel(*arguments, 0, count)
         return
+    size = max(-(-count // (BLOCKS * _CORES)), int(WORTH_A_BLOCK / cost), 1)
+    firsts = iter(range(0, count, size))
+
+    def some() -> None:
+        for first in firsts:
+            kernel(*arguments, first, min(first + size, count))
+
     _pool = _pool or ThreadPoolExecutor(_CORES - 1, "core")
-    others = [_pool.submit(kernel, *arguments, first, _CORES) for first in range(1, _CORES)]
-    kernel(*arguments, 0, _CORES)
+    others = [_pool.submit(some) for _ in range(1, _CORES)]
+    some()
     for other in others:
         other.result()
 

@@ -12,11 +12,10 @@ import numpy as np
 from ebbrin.core.base import FloatArray
 from ebbrin.core.compiled import on_one_core
 from ebbrin.core.records import Record, part_of
-from ebbrin.core.studies.assess import reached
 from ebbrin.core.studies.chance import spare
 from ebbrin.core.system import limits, timed
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import steady_state
+from ebbrin.core.system.steady import judged_by
 
 CHUNK_ELEMENTS = 8000
 """Candidates times cases in one solve: the arrays of a step stay in the cache, and memory stays flat."""
@@ -26,26 +25,24 @@ CHUNK_ELEMENTS = 8000
 class Outcome:
     """What many candidates come to, arrays (candidates, cases): temperature that margins are taken from [K], the
     steady state's or that at the end of a timed case, inf where there is neither; margin below the limit [K],
-    -inf there; fan duty [-], air [m³/s] and coolant [m³/s] of the steady state."""
+    -inf there."""
 
     hot: FloatArray
     margin: FloatArray
-    duty: FloatArray
-    air_flow: FloatArray
-    coolant_flow: FloatArray
 
 
 def outcome(system: System, cases: Cases) -> Outcome:
-    """Solve candidates in one go; ``outcomes`` does it for very many."""
+    """Solve candidates in one go; ``outcomes`` does it for very many. A timed case is driven to its end and no further,
+    and what it would settle at is not asked."""
     boils = limits.boiling_temperature(system, cases, system.cap.holds)
-    limit = limits.limit_temperature(system, boils)
-    shape = np.broadcast_shapes(np.shape(limit), system.lead, cases.lead)
-    limit = np.broadcast_to(limit, shape)
-    state = steady_state(system, cases, limit)
-    hot = reached(state, timed.estimate(system, cases, limit), np.inf)
-    margin = np.asarray(limit - hot)
-    flow = state.shed.coolant.volume_flow
-    return Outcome(hot, margin, state.duty, state.air_flow, flow)
+    shape = np.broadcast_shapes(np.shape(boils), system.lead, cases.lead)
+    limit = np.broadcast_to(limits.limit_temperature(system, boils), shape)
+    runs = np.isfinite(cases.duration)
+    hot = np.empty(shape)
+    for which, asked in ((np.flatnonzero(~runs), judged_by), (np.flatnonzero(runs), timed.end_of)):
+        if which.size:
+            hot[..., which] = asked(system, cases.taken(which), limit[..., which])
+    return Outcome(hot, np.asarray(limit - hot))
 
 
 @dataclass(frozen=True)

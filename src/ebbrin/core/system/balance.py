@@ -115,14 +115,14 @@ def full_demand_at(parts: Parts, case: CaseNumbers, stage: int) -> tuple[float, 
 
 
 @compiled
-def _demands(packed, cases, which, case, one, other, out, first, step):  # type: ignore[no-untyped-def]
-    for e in range(first, len(which), step):
+def _demands(packed, cases, which, case, one, other, out, first, last):  # type: ignore[no-untyped-def]
+    for e in range(first, last):
         out[e] = demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), one[e], other[e])
 
 
 @compiled
-def _full_demands(packed, cases, which, case, stage, out, first, step):  # type: ignore[no-untyped-def]
-    for e in range(first, len(which), step):
+def _full_demands(packed, cases, which, case, stage, out, first, last):  # type: ignore[no-untyped-def]
+    for e in range(first, last):
         out[e] = full_demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), stage[e])
 
 
@@ -152,8 +152,8 @@ def full_demand(system: System, cases: Cases, stage: ArrayLike) -> Heat:
 
 
 @compiled
-def _coolants(packed, cases, which, case, top_hose, heat, near, out, first, step):  # type: ignore[no-untyped-def]
-    for e in range(first, len(which), step):
+def _coolants(packed, cases, which, case, top_hose, heat, near, out, first, last):  # type: ignore[no-untyped-def]
+    for e in range(first, last):
         parts, at, c = parts_of(packed, which[e]), case_of(cases, case[e]), which[e]
         column = packed.columns[packed.column_of[c]]
         found = circuit.solve_at(
@@ -313,11 +313,11 @@ def shed_of(system: System, room: ShedRoom, coolant: CoolantFlow, shape: tuple[i
 
 
 @compiled_with_room
-def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first, step):  # type: ignore[no-untyped-def]
+def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first, last):  # type: ignore[no-untyped-def]
     """``values`` (7, elements): stage, top hose, heat, mass flow through radiator and heater, gains of core and of
     coolant flow."""
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c = which[e]
         parts, at = parts_of(packed, c), case_of(cases, case[e])
         stage, top_hose, heat, mass_flow, heater_mass, core_gain, coolant_gain = values[:, e]

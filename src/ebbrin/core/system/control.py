@@ -63,8 +63,8 @@ def stage_below_at(fan: Numbers, marks: Marks, case: CaseNumbers, temperature: f
 
 
 @compiled
-def _stages_below(packed, cases, which, case, temperature, out, first, step):  # type: ignore[no-untyped-def]
-    for e in range(first, len(which), step):
+def _stages_below(packed, cases, which, case, temperature, out, first, last):  # type: ignore[no-untyped-def]
+    for e in range(first, last):
         parts = parts_of(packed, which[e])
         out[e] = stage_below_at(parts.fan, parts.marks, case_of(cases, case[e]), temperature[e])
 

@@ -109,9 +109,9 @@ def ambient_at(
 
 
 @compiled_with_room
-def _ambients(packed, cases, which, case, top_hose, ambient, found, first, step):  # type: ignore[no-untyped-def]
+def _ambients(packed, cases, which, case, top_hose, ambient, found, first, last):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c = which[e]
         airpath.lay(s, packed.faces[c])
         at = case_of(cases, case[e])
@@ -136,9 +136,9 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
 
 
 @compiled_with_room
-def _spares(packed, cases, which, case, limit, out, first, step):  # type: ignore[no-untyped-def]
+def _spares(packed, cases, which, case, limit, out, first, last):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
         parts = parts_of(packed, c)
         airpath.lay(s, packed.faces[c])

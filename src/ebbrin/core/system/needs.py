@@ -179,7 +179,7 @@ def _factor(parts, case, packed, c, capacity, laid, kind, knots, wanted, toleran
 
 
 @compiled_with_room
-def _needs(packed, cases, which, case, limit, wanted, asked, out, first, step):  # type: ignore[no-untyped-def]
+def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last):  # type: ignore[no-untyped-def]
     """For each element, rows of ``out``: logarithm of the air's factor that meets what is ``wanted``, whether there is one,
     and whether the least is enough; then for air, core and coolant the factor that meets what is ``asked``, inf where none
     does; whether the air is no cooler than the limit in any zone; whether the valve stands below wide open, and would do
@@ -191,7 +191,7 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, step): 
         np.empty((1 + WAY_POINTS, s.shape[1])),
     )
     knots, ends = np.log(AIR_FACTORS), np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE]))
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c, at, T = which[e], case_of(cases, case[e]), limit[e]
         parts = parts_of(packed, c)
         airpath.lay(s, packed.faces[c])

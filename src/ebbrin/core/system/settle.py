@@ -261,9 +261,9 @@ def settle_at(
 
 
 @compiled_with_room
-def _settles(packed, cases, which, case, stage, top, off, heat, coolant, room, first, step):  # type: ignore[no-untyped-def]
+def _settles(packed, cases, which, case, stage, top, off, heat, coolant, room, first, last):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c = which[e]
         parts, at, k = parts_of(packed, c), case_of(cases, case[e]), int(stage[e])
         airpath.lay(s, packed.faces[c])

@@ -19,6 +19,7 @@ from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system.balance import (
     Gone,
     Shed,
+    ShedRoom,
     demand_at,
     frame,
     full_demand_at,
@@ -357,9 +358,9 @@ def steady_at(
 
 
 @compiled_with_room
-def _steadies(packed, cases, which, case, limit, out, coolant, room, first, step):  # type: ignore[no-untyped-def]
+def _steadies(packed, cases, which, case, limit, out, coolant, room, first, last):  # type: ignore[no-untyped-def]
     s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c = which[e]
         parts, at = parts_of(packed, c), case_of(cases, case[e])
         airpath.lay(s, packed.faces[c])
@@ -379,12 +380,24 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
     with it lies above its off-point; else it cycles between them. A staged fan does so between each two stages.
     Air conditioning forces it on (choice); a belt drives it always.
     """
+    shape, found, coolant, room = _settled(system, cases, limit)
+    there = shed_of(system, room, CoolantFlow.of(coolant, shape), shape)
+    yes = {name: getattr(found, name) > 0.5 for name in ("exists", "hunts", "cycles", "runs_on", "by_switch")}
+    numbers = found._asdict() | yes | {"stage": found.stage.astype(np.int64)}
+    return SteadyState(**numbers, shed=there, outside_fit=outside_fit(system, found.top_hose, there.air))
+
+
+def judged_by(system: System, cases: Cases, limit: FloatArray) -> FloatArray:
+    """What margins are taken from in a steady state [K], inf where nothing settles, as ``steady_state``; broadcasts."""
+    _, found, _, _ = _settled(system, cases, limit)
+    return np.where((found.exists > 0.5) | (found.hunts > 0.5), found.judged, np.inf)
+
+
+def _settled(
+    system: System, cases: Cases, limit: FloatArray
+) -> tuple[tuple[int, ...], Steady, FloatArray, ShedRoom]:
     shape, which, case = frame(system, cases, limit)
     out, coolant = np.empty((len(Steady._fields), which.size)), np.empty((which.size, len(Flows._fields)))
     room = shed_room(which.size, system.packed.faces.shape[2])
     over_cores(40, _steadies, system.packed, cases.rows, which, case, flat(limit, shape), out, coolant, room)
-    there = shed_of(system, room, CoolantFlow.of(coolant, shape), shape)
-    found = Steady(*(row.reshape(shape) for row in out))
-    yes = {name: getattr(found, name) > 0.5 for name in ("exists", "hunts", "cycles", "runs_on", "by_switch")}
-    numbers = found._asdict() | yes | {"stage": found.stage.astype(np.int64)}
-    return SteadyState(**numbers, shed=there, outside_fit=outside_fit(system, found.top_hose, there.air))
+    return shape, Steady(*(row.reshape(shape) for row in out)), coolant, room

@@ -107,9 +107,10 @@ def _point_at(
 
 @compiled
 def run_at(
-    parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray, wholly: bool
 ) -> tuple[float, float]:
-    """Top hose at the end of a timed case [K] and time until the ``limit`` [s], as ``estimate``, numbers."""
+    """Top hose at the end of a timed case [K] and time until the ``limit`` [s], as ``estimate``, numbers; the latter only
+    where it is asked ``wholly``."""
     start, duration, end = case.start, case.duration, parts.marks.table_end
     capacity = heat_store_at(parts, packed, c, start)
     near = min(limit, end)
@@ -117,7 +118,7 @@ def run_at(
     T, surplus, time = start, point.sent - point.shed, 0.0
     if surplus <= 0.0:
         return start, 0.0 if limit <= start else np.inf
-    at_end, to_limit = np.nan, 0.0 if limit <= start else np.nan
+    at_end, to_limit = np.nan, 0.0 if limit <= start or not wholly else np.nan
     for i in range(1, WAY_POINTS + BEYOND_POINTS):
         next_T = way_point(start, near, end, i)
         point = _point_at(parts, case, packed, c, next_T, point, s)
@@ -209,13 +210,13 @@ def ambient_at(
 
 
 @compiled_with_room
-def _runs(packed, cases, which, case, limit, end, to_limit, first, step):  # type: ignore[no-untyped-def]
+def _runs(packed, cases, which, case, limit, wholly, end, to_limit, first, last):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
         airpath.lay(s, packed.faces[c])
         if np.isfinite(at.duration):
-            end[e], to_limit[e] = run_at(parts_of(packed, c), at, packed, c, limit[e], s)
+            end[e], to_limit[e] = run_at(parts_of(packed, c), at, packed, c, limit[e], s, wholly)
         else:
             end[e], to_limit[e] = at.start, np.inf
 
@@ -226,17 +227,26 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     The fan stands as its switch leaves it on the way up. The surplus is taken as linear between temperatures of a
     grid, which gives each step's time exactly. An estimate: the drive over time has more stores than one.
     """
+    end, to_limit = _run(system, cases, limit, True)
+    return TimedRun(end, to_limit, np.broadcast_to(np.isfinite(cases.duration), end.shape))
+
+
+def end_of(system: System, cases: Cases, limit: FloatArray) -> FloatArray:
+    """Top hose at the end of timed cases [K], as ``estimate``; broadcasts."""
+    return _run(system, cases, limit, False)[0]
+
+
+def _run(system: System, cases: Cases, limit: FloatArray, wholly: bool) -> tuple[FloatArray, FloatArray]:
     shape, which, case = frame(system, cases, limit)
     end, to_limit = np.empty(which.size), np.empty(which.size)
-    over_cores(40, _runs, system.packed, cases.rows, which, case, flat(limit, shape), end, to_limit)
-    timed = np.broadcast_to(np.isfinite(cases.duration), shape)
-    return TimedRun(end.reshape(shape), to_limit.reshape(shape), timed)
+    over_cores(40, _runs, system.packed, cases.rows, which, case, flat(limit, shape), wholly, end, to_limit)
+    return end.reshape(shape), to_limit.reshape(shape)
 
 
 @compiled_with_room
-def _ambients(packed, cases, which, case, limit, ambient, found, first, step):  # type: ignore[no-untyped-def]
+def _ambients(packed, cases, which, case, limit, ambient, found, first, last):  # type: ignore[no-untyped-def]
     s = airpath.room_for(packed.faces)
-    for e in range(first, len(which), step):
+    for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
         airpath.lay(s, packed.faces[c])
         ambient[e], found[e] = ambient_at(parts_of(packed, c), at, packed, c, limit[e], s)
@@ -279,8 +289,8 @@ def way(system: System, cases: Cases, limit: FloatArray) -> Way:
 
 
 @compiled
-def _lefts(packed, cases, which, case, T, sent, gone, out, first, step):  # type: ignore[no-untyped-def]
-    for e in range(first, len(which), step):
+def _lefts(packed, cases, which, case, T, sent, gone, out, first, last):  # type: ignore[no-untyped-def]
+    for e in range(first, last):
         at = case_of(cases, case[e])
         capacity = heat_store_at(parts_of(packed, which[e]), packed, which[e], at.start)
         out[e] = left_at(capacity, at.duration, T[:, e], sent[:, e], gone[:, e])

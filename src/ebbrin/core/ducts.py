@@ -11,6 +11,7 @@ from ebbrin.core.compiled import Numbers, both, compiled, over_arrays
 
 LAMINAR_END, TURBULENT_START = 2300.0, 4000.0
 _BEND = -3.6 / np.log(10.0)  # growth of konakov_friction with ln Re, over its power 3/2
+_KONAKOV = 1.8 / np.log(10.0)
 
 
 class Duct(NamedTuple):
@@ -32,7 +33,7 @@ def konakov_friction(Re: Numbers) -> Numbers:
     >>> round(float(konakov_friction(1e5)), 4)
     0.0178
     """
-    root = 1.8 * np.log10(Re) - 1.5
+    root = _KONAKOV * np.log(Re) - 1.5
     return 1.0 / (root * root)
 
 

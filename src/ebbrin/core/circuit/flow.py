@@ -33,6 +33,7 @@ FOOT_SHUTS = 0.98  # choice: how much of the bypass a fully open thermostat's fo
 LEAST_BUOYANCY = 1e-9  # Pa
 SPRING_LEAK = 0.003  # choice: share of the opening that a shut spring bypass lets through
 LIFT_TOLERANCE = 1e-8
+SHORT_STEP = 6e-3  # of the logarithm of the flow
 
 
 @dataclass(frozen=True)
@@ -268,11 +269,16 @@ def _branches(
 
 
 @compiled
-def _lost(tube: Duct, hose: Duct, flow: float) -> tuple[float, float]:
-    """Pressure lost in tubes and in hoses [Pa]."""
-    lost, _ = drop_and_growth(tube.reynolds, tube.laminar, tube.length, tube.fixed, tube.head, flow)
-    more, _ = drop_and_growth(hose.reynolds, hose.laminar, hose.length, hose.fixed, hose.head, flow)
-    return lost, more
+def _lost(duct: Duct, flow: float) -> tuple[float, float]:
+    """Pressure lost in a duct [Pa] and its growth, as ``drop_and_growth``."""
+    return drop_and_growth(duct.reynolds, duct.laminar, duct.length, duct.fixed, duct.head, flow)
+
+
+@compiled
+def _grown(lost: float, growth: float, step: float) -> float:
+    """Pressure lost [Pa] after a ``step`` of the logarithm of the flow so short that its cube is nothing."""
+    more = growth * step
+    return lost * (1.0 + more * (1.0 + 0.5 * more))
 
 
 @compiled
@@ -312,18 +318,16 @@ def at_lift_at(
     spring = loop.bypass_kind == BYPASS_SPRING
     high, low = most + 1e-9, most - 40.0
     y = np.log(near) if near > 0.0 else most
+    flow, last_y = near if near > 0.0 else np.exp(most), y
+    in_tubes, in_hoses, tubes_grow, hoses_grow = 0.0, 0.0, 0.0, 0.0
     tube, hose = coolant_side.tube_duct(tubes, fluid), hose_duct(loop, fluid)
     for passes in range(MOST_PASSES):
         bracketed = spring or passes >= FREE_PASSES
         if bracketed:
             y = min(max(y, low), high)
-        flow = np.exp(y)
-        in_tubes, tubes_grow = drop_and_growth(
-            tube.reynolds, tube.laminar, tube.length, tube.fixed, tube.head, flow
-        )
-        in_hoses, hoses_grow = drop_and_growth(
-            hose.reynolds, hose.laminar, hose.length, hose.fixed, hose.head, flow
-        )
+            flow = np.exp(y)
+        in_tubes, tubes_grow = _lost(tube, flow)
+        in_hoses, hoses_grow = _lost(hose, flow)
         fixed = valve * flow * flow
         drop = fixed + in_tubes + in_hoses
         steep = (2.0 * fixed + in_tubes * tubes_grow + in_hoses * hoses_grow) / drop
@@ -347,12 +351,18 @@ def at_lift_at(
             astray = step <= low or step >= high or passes % 3 == 2
             if astray and abs(off) > enough:
                 step = 0.5 * (low + high)
-        y = step
+        last_y, y = y, step
+        flow = np.exp(y)
         if abs(off) <= enough:
             break
     # The last step has squared the error that was left.
-    flow = np.exp(y)
-    in_tubes, in_hoses = _lost(tube, hose, flow)
+    if abs(y - last_y) <= SHORT_STEP:
+        in_tubes, in_hoses = (
+            _grown(in_tubes, tubes_grow, y - last_y),
+            _grown(in_hoses, hoses_grow, y - last_y),
+        )
+    else:
+        in_tubes, in_hoses = _lost(tube, flow)[0], _lost(hose, flow)[0]
     drop = valve * flow * flow + in_tubes + in_hoses
     bypass, heater, _, _ = _branches(loop, gate, root_density, drop)
     total = flow + bypass + heater

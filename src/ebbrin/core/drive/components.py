@@ -13,7 +13,7 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import Flows
 from ebbrin.core.compiled import Numbers, compiled
 from ebbrin.core.media.coolants import TABLE_LOW, properties_at
-from ebbrin.core.system.balance import full_demand_at, heater_at, inside_at, meets_at
+from ebbrin.core.system.balance import Stand, heater_at, inside_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts
 
 ABOVE_AIR = 5.0  # K
@@ -22,16 +22,6 @@ SEGMENTS = 12
 """Parts of the core along its coolant."""
 ALL_BUT_STANDING = 1e-2
 """Share of its heat that coolant keeps on its way through the core, below which it counts as standing there."""
-
-
-class Setting(NamedTuple):
-    """What a step stands in, numbers, as long as operating point, fan and parts stay: what the air meets; heat from
-    engine and gearbox, and both with the fan at its fastest [W]."""
-
-    meets: airpath.Meets
-    engine: float
-    gearbox: float
-    most: float
 
 
 class Components(NamedTuple):
@@ -48,13 +38,6 @@ class Components(NamedTuple):
     segment: float
     air: float
     heater: float
-
-
-@compiled
-def setting_at(parts: Parts, case: CaseNumbers, stage: int, fastest: int) -> Setting:
-    """Where a step with the fans at a ``stage`` stands."""
-    sent, most = full_demand_at(parts, case, stage), full_demand_at(parts, case, fastest)
-    return Setting(meets_at(parts, case, stage), sent[0], sent[1], most[0] + most[1])
 
 
 @compiled
@@ -80,22 +63,23 @@ def components_at(
     case: CaseNumbers,
     packed: Packed,
     c: int,
-    setting: Setting,
+    stand: Stand,
+    most: float,
     coolant: float,
     lift: float,
     flow: float,
     s: FloatArray,
     near: bool,
 ) -> Components:
-    """What the components do with the ``coolant`` [K] leaving the engine and the thermostat at a ``lift`` [-]; the air from
-    what stands in ``s`` where that is ``near``."""
+    """What the components do where a step stands, ``most`` being the heat sent with the fan at its fastest [W], with the
+    ``coolant`` [K] leaving the engine and the thermostat at a ``lift`` [-]; the air from what stands in ``s`` where that is
+    ``near``."""
     column, curve = packed.columns[packed.column_of[c]], packed.curves[packed.curve_of[c]]
-    block, meets = parts.block, setting.meets
-    flows = flows_at(parts, case, column, setting.most, coolant, lift, flow)
+    block, meets = parts.block, stand.meets
+    flows = flows_at(parts, case, column, most, coolant, lift, flow)
     # Where the coolant is colder than the air, the core's films are taken as just above it.
     hot = max(coolant, case.ambient + ABOVE_AIR)
-    sent = setting.engine + setting.gearbox
-    inside, _, _ = inside_at(parts, column, case, hot, flows.mass_flow, sent, 1.0)
+    inside, _, _ = inside_at(parts, column, case, hot, flows.mass_flow, stand.total, 1.0)
     airpath.solve(parts.surface, block, parts.front, parts.fan, curve, meets, inside, s, near, RESIDUAL)
     passes, warmed, conductance = 0.0, 0.0, 0.0
     for z in range(s.shape[1]):

@@ -16,9 +16,10 @@ import numpy as np
 from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.compiled import compiled, compiled_with_room
-from ebbrin.core.drive.components import SEGMENTS, components_at, flows_at, setting_at, within
+from ebbrin.core.drive.components import SEGMENTS, components_at, flows_at, within
 from ebbrin.core.drive.controls import Controls
 from ebbrin.core.media.coolants import properties_at
+from ebbrin.core.system.balance import stand_at
 from ebbrin.core.system.packed import Packed, case_of, parts_of
 
 CHANNELS = 14
@@ -245,7 +246,7 @@ def march(  # type: ignore[no-untyped-def]
     k_before, s_before, stage_before = -1, -1, -1
     parts, case = parts_of(met.states, state[0]), case_of(met.cases, point[0])
     column = met.states.columns[met.states.column_of[state[0]]]
-    setting = setting_at(parts, case, met.stages[0], met.stages[-1])
+    stand, most = stand_at(parts, case, met.stages[0]), 0.0
     flow = 0.0
     # A system that is warm already has let out what its cold fill has grown by.
     warm = properties_at(column, within(parts, start)).density * volume
@@ -264,7 +265,8 @@ def march(  # type: ignore[no-untyped-def]
         if k != k_before or s != s_before:
             parts, case = parts_of(met.states, k), case_of(met.cases, s)
             column = met.states.columns[met.states.column_of[k]]
-            setting = setting_at(parts, case, met.stages[stage], met.stages[-1])
+            stand = stand_at(parts, case, met.stages[stage])
+            most = stand_at(parts, case, met.stages[-1]).total
         coolant_c = per_kg * mass
         engine_c = in_engine * coolant_c
         segment_c = (in_core * coolant_c + stores.core_metal) / SEGMENTS
@@ -274,7 +276,7 @@ def march(  # type: ignore[no-untyped-def]
         if moving.at_inlet:
             fed, returned = 0.0, 0.0
             if running:
-                flows = flows_at(parts, case, column, setting.most, coolant, lift, flow)
+                flows = flows_at(parts, case, column, most, coolant, lift, flow)
                 heat_capacity = properties_at(column, coolant).heat_capacity
                 fed = heat_capacity * flows.bypass_mass
                 returned = moving.pocket_share * heat_capacity * flows.mass_flow
@@ -306,7 +308,7 @@ def march(  # type: ignore[no-untyped-def]
                 running,
             )
         if stage != stage_before:
-            setting = setting_at(parts, case, met.stages[stage], met.stages[-1])
+            stand = stand_at(parts, case, met.stages[stage])
         if k != k_before:
             airpath.lay(air, met.states.faces[k])
         # With the engine off nothing is moved or heated, and the core stands as if the valve were open.
@@ -315,7 +317,8 @@ def march(  # type: ignore[no-untyped-def]
             case,
             met.states,
             k,
-            setting,
+            stand,
+            most,
             coolant,
             lift if running else 1.0,
             flow,
@@ -330,7 +333,7 @@ def march(  # type: ignore[no-untyped-def]
         m_total = m_radiator + m_heater + moved * does.bypass_flow
         flow_c = moved * does.capacity
         # Without coolant around it a gearbox cooler keeps its heat.
-        gearbox = moved * setting.gearbox
+        gearbox = moved * stand.sent[1]
         hose, tank, shed = _along(
             core,
             hose,
@@ -348,7 +351,7 @@ def march(  # type: ignore[no-untyped-def]
         taken = moved * does.heater * (top - case.ambient)
         grip = stores.metal_conductance * max(stores.still_share, (m_total / stores.full_flow) ** 0.7)
         loss = 0.0 if running else stores.block_loss
-        given = setting.engine if running else 0.0
+        given = stand.sent[0] if running else 0.0
         push = flow_c * (tank - top) - taken
         metal, top = _engine(
             metal, top, stores.metal / dt, engine_c / dt, grip, given, push, loss, case.ambient

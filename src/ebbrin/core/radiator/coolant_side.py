@@ -49,13 +49,14 @@ class Tubes(NamedTuple):
     """The open tubes of a core as coolant meets them, worked out once for a geometry; (...) float arrays, numbers in
     compiled code.
 
-    diameter, hydraulic [m]; slenderness, diameter over the length of one pass [-]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
+    diameter, hydraulic [m]; slenderness, diameter over the length of one pass, and entrance, that to the power 2/3 [-]; flow_area that the coolant has at any one place [m²]; surface [m²]; layers
     [m² K/W] of scale and wall; laminar_nusselt (developed), film_factor [-]; laminar_friction, length over
     diameter and fixed loss in velocity heads [-] over all passes.
     """
 
     diameter: FloatArray
     slenderness: FloatArray
+    entrance: FloatArray
     flow_area: FloatArray
     surface: FloatArray
     layers: FloatArray
@@ -72,6 +73,7 @@ def tubes(core: Core) -> Tubes:
     return Tubes(
         diameter=d,
         slenderness=d / core.tube_length,
+        entrance=np.cbrt(d / core.tube_length) ** 2,
         flow_area=core.parallel_area,
         surface=core.coolant_area * (1.0 - core.blocked_tubes),
         layers=core.scale / SCALE_CONDUCTIVITY + core.tube_wall / WALL_CONDUCTIVITY,
@@ -112,11 +114,10 @@ def entry_nusselt(Re: Numbers, Pr: Numbers, developed: Numbers, slenderness: Num
 
 
 @compiled
-def nusselt_at(Re: float, Pr: float, developed: float, slenderness: float) -> float:
+def nusselt_at(Re: float, Pr: float, developed: float, slenderness: float, entrance: float) -> float:
     """Nusselt number in a tube over all regimes [-], as ``nusselt``, numbers."""
     if Re <= LAMINAR_END:
         return entry_nusselt(Re, Pr, developed, slenderness)
-    entrance = np.cbrt(slenderness) ** 2
     if Re >= TURBULENT_START:
         return gnielinski_nusselt(Re, Pr, entrance)
     laminar = entry_nusselt(LAMINAR_END, Pr, developed, slenderness)
@@ -140,7 +141,7 @@ def nusselt(Re: ArrayLike, Pr: ArrayLike, developed: ArrayLike, slenderness: Arr
     gnielinski-2013 (turbulent and laminar with entrance, and the linear blend from 2300 to 4000, the laminar
     value in it taken at 2300), shah-london-1978 (developed laminar).
     """
-    return np.asarray(_nusselt(Re, Pr, developed, slenderness))
+    return np.asarray(_nusselt(Re, Pr, developed, slenderness, np.cbrt(slenderness) ** 2))
 
 
 def tube_velocity(tubes: Tubes, volume_flow: ArrayLike) -> FloatArray:
@@ -177,7 +178,7 @@ def inner_resistance(tubes: Tubes, Re: ArrayLike, coolant: Properties) -> FloatA
 def inner_resistance_at(tubes: Numbers, Re: float, coolant: Numbers) -> float:
     """As ``inner_resistance``, numbers."""
     Pr = coolant.heat_capacity * coolant.viscosity / coolant.conductivity
-    Nu = nusselt_at(Re, Pr, tubes.laminar_nusselt, tubes.slenderness)
+    Nu = nusselt_at(Re, Pr, tubes.laminar_nusselt, tubes.slenderness, tubes.entrance)
     film = tubes.film_factor * Nu * coolant.conductivity / tubes.diameter
     return (1.0 / film + tubes.layers) / tubes.surface
 

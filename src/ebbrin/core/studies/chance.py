@@ -171,13 +171,21 @@ def spare(system: System, cases: Cases) -> FloatArray:
     return limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
 
 
+def _quantile(ordered: FloatArray, share: float) -> FloatArray:
+    """What a ``share`` [-] of draws (..., draws), sorted, lies below, straight between them, as NumPy's quantile, which takes
+    four times as long with its partition as a sort does."""
+    at = share * (ordered.shape[-1] - 1)
+    low = min(int(at), ordered.shape[-1] - 2)
+    return np.asarray(ordered[..., low] + (at - low) * (ordered[..., low + 1] - ordered[..., low]))
+
+
 def centred(moved: FloatArray) -> FloatArray:
     """What many draws (draws, ...) bring, laid around what they bring with all at their medians (choice).
 
     Most unknowns can go further wrong than right, so that many of them together would lie below their medians
     together. The likely answer is kept as the middle one: a case just at its limit has even odds.
     """
-    return np.asarray(moved - np.median(moved, axis=0))
+    return np.asarray(moved - _quantile(np.sort(np.moveaxis(moved, 0, -1)), 0.5))
 
 
 def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
@@ -275,7 +283,7 @@ def estimate(
     below = middle + moved > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
-    wanted = np.asarray(-np.quantile(moved, 1.0 - asked, axis=0))
+    wanted = -_quantile(np.sort(moved.T), 1.0 - asked)
     variance = (0.5 * (up - down)) ** 2
     return Estimate(
         below.mean(0),

@@ -219,14 +219,23 @@ def inside_at(
     return Inside(top_hose, mass_flow * fluid.heat_capacity, resistance, gain), Re, fluid.heat_capacity
 
 
+class Stand(NamedTuple):
+    """What a case stands in with the fans at a stage, numbers: what the air meets; heat from engine and gearbox, brake
+    power and fuel power with a clutch wholly engaged, and the first two together [W]."""
+
+    meets: airpath.Meets
+    sent: tuple[float, float, float, float]
+    total: float
+
+
 @compiled
-def meets_at(parts: Parts, case: CaseNumbers, stage: int) -> airpath.Meets:
-    """What the air meets with the fans at a ``stage``; a charge-air cooler's heat is that with a clutch engaged."""
+def stand_at(parts: Parts, case: CaseNumbers, stage: int) -> Stand:
+    """Where a case stands with the fans at a ``stage``; a charge-air cooler's heat is that with a clutch engaged."""
+    sent = full_demand_at(parts, case, stage)
     condenser = works(parts.car, case.ambient, case.crank_speed)[0] if case.air_conditioning > 0.5 else 0.0
-    charge = 0.0
-    if parts.car.charge_cooler > 0.0:
-        charge = parts.car.charge_cooler * full_demand_at(parts, case, stage)[2]
-    return airpath.met(parts.front, parts.fan, case, stage, condenser, charge)
+    charge = parts.car.charge_cooler * sent[2]
+    meets = airpath.met(parts.front, parts.fan, case, stage, condenser, charge)
+    return Stand(meets, sent, sent[0] + sent[1])
 
 
 @compiled
@@ -323,7 +332,7 @@ def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first,
         stage, top_hose, heat, mass_flow, heater_mass, core_gain, coolant_gain = values[:, e]
         column = packed.columns[packed.column_of[c]]
         inside, Re, cp = inside_at(parts, column, at, top_hose, mass_flow * coolant_gain, heat, core_gain)
-        meets = meets_at(parts, at, int(stage))
+        meets = stand_at(parts, at, int(stage)).meets
         curve = packed.curves[packed.curve_of[c]]
         airpath.lay(s, packed.faces[c])
         if how != AFRESH:

@@ -12,7 +12,7 @@ from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media import air, boiling
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import frame
+from ebbrin.core.system.balance import frame, stand_at
 from ebbrin.core.system.control import stage_below_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
 from ebbrin.core.system.parts import Cases, System
@@ -58,11 +58,10 @@ def _excess_at(
     s: FloatArray,
     near: bool,
 ) -> tuple[float, float]:
-    """Heat shed over heat sent [-] at a top hose [K] in the case's air, and the air's temperature [K] at which both would
+    """Heat shed over heat sent [-] at a top hose [K] with the fans at a ``stage`` in the case's air, and the air's temperature [K] at which both would
     be the same with the airflow held: heat is linear in it."""
-    seen = glance_at(
-        parts, case, packed, c, stage, top_hose, 0.0, s, SAME_STAGE if near else AFRESH, AIR_RESIDUAL, 0.0
-    )
+    stand, how = stand_at(parts, case, stage), SAME_STAGE if near else AFRESH
+    seen = glance_at(parts, case, packed, c, stand, top_hose, 0.0, s, how, AIR_RESIDUAL, 0.0)
     right = top_hose - (top_hose - case.ambient) * seen.sent / max(seen.shed, 1.0)
     return seen.share, min(max(right, COLDEST_AMBIENT), top_hose)
 
@@ -145,8 +144,8 @@ def _spares(packed, cases, which, case, limit, out, first, last):  # type: ignor
         if np.isfinite(at.duration):
             out[e] = timed.room_at(parts, at, packed, c, limit[e], s)
             continue
-        stage = stage_below_at(parts.fan, parts.marks, at, limit[e])
-        seen = glance_at(parts, at, packed, c, stage, limit[e], 0.0, s, AFRESH, SPARE_RESIDUAL, 0.0)
+        stand = stand_at(parts, at, stage_below_at(parts.fan, parts.marks, at, limit[e]))
+        seen = glance_at(parts, at, packed, c, stand, limit[e], 0.0, s, AFRESH, SPARE_RESIDUAL, 0.0)
         out[e] = max(seen.share, LEAST_SPARE)
 
 

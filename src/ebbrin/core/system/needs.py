@@ -27,7 +27,7 @@ from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import demand_at, frame, full_demand_at, gone, inside_at, meets_at
+from ebbrin.core.system.balance import demand_at, frame, gone, inside_at, stand_at
 from ebbrin.core.system.control import stage_below_at
 from ebbrin.core.system.packed import case_of, parts_of
 from ebbrin.core.system.parts import Cases, System
@@ -70,8 +70,8 @@ class Laid(NamedTuple):
 def _lay_base(parts, case, packed, c, stage, T, lift, point, laid, s, near):  # type: ignore[no-untyped-def]
     """Balance one temperature ``T`` [K] with the fan at a ``stage`` and the thermostat as it stands, or held at a
     ``lift``, and keep it as a ``point`` of what is ``laid``."""
-    meets, sent, loop = meets_at(parts, case, stage), full_demand_at(parts, case, stage), parts.loop
-    total = sent[0] + sent[1]
+    stand, loop = stand_at(parts, case, stage), parts.loop
+    meets, total = stand.meets, stand.total
     column = packed.columns[packed.column_of[c]]
     if lift >= 0.0:
         fluid = properties_at(column, T)
@@ -102,7 +102,7 @@ def _with(parts, case, packed, c, laid, point, air, core, coolant, s):  # type: 
     logarithm)."""
     row, column = laid.numbers[point], packed.columns[packed.column_of[c]]
     inside, Re, cp = inside_at(parts, column, case, row[0], row[2] * coolant, row[4], core)
-    meets, curve = meets_at(parts, case, int(row[1])), packed.curves[packed.curve_of[c]]
+    meets, curve = stand_at(parts, case, int(row[1])).meets, packed.curves[packed.curve_of[c]]
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
     for z in range(s.shape[1]):
         s[Y, z], s[MEAN, z] = laid.ys[point, z] + air, laid.means[point, z]

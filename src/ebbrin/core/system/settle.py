@@ -21,13 +21,12 @@ from ebbrin.core.system.balance import (
     Shed,
     demand_at,
     frame,
-    full_demand_at,
     gone,
     heat_of,
     inside_at,
-    meets_at,
     shed_of,
     shed_room,
+    stand_at,
     store,
 )
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
@@ -162,9 +161,8 @@ def settle_at(
     shed; the air is left in ``s``, ``near`` where another balance of the candidate stands there to begin with.
     ``at_above`` is that difference, above nothing, at a temperature ``above`` [K], 0 where none is known. ``under``, where
     it is not 0, is a temperature at which more is shed than sent: the balance beneath it is looked for."""
-    meets = meets_at(parts, case, stage)
-    sent = full_demand_at(parts, case, stage)
-    total = sent[0] + sent[1]
+    stand = stand_at(parts, case, stage)
+    meets, sent, total = stand.meets, stand.sent, stand.total
     low, high, loop = case.ambient, parts.marks.table_end, parts.loop
     opens = min(max(loop.opens, low), high)
     full = min(max(loop.opens + loop.span, low), high)
@@ -173,7 +171,7 @@ def settle_at(
         if above <= full:
             T = full
             seen = glance_at(
-                parts, case, packed, c, stage, full, 0.0, s, OTHER_STAGE if near else AFRESH, QUICK, SURE
+                parts, case, packed, c, stand, full, 0.0, s, OTHER_STAGE if near else AFRESH, QUICK, SURE
             )
             share, off = seen.share, seen.off
         T, left, flows, there = together_at(parts, case, packed, c, meets, total, T, share, off, s)

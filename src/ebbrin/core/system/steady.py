@@ -22,11 +22,10 @@ from ebbrin.core.system.balance import (
     ShedRoom,
     demand_at,
     frame,
-    full_demand_at,
-    meets_at,
     outside_fit,
     shed_of,
     shed_room,
+    stand_at,
     store,
 )
 from ebbrin.core.system.control import driven, kept, stage_count, stage_of, starts_at, stops_at
@@ -140,9 +139,11 @@ def held_at(
 ) -> Held:
     """What is shed and sent at a top hose [K] with the fans at a ``stage``; the air is left in ``s``, where ``near`` says
     that another balance of the candidate stands to begin with."""
-    meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
-    total = sent[0] + sent[1]
-    _, _, flows, there = share_at(parts, case, packed, c, meets, total, top_hose, 0.0, s, near, 0.0, np.inf)
+    stand = stand_at(parts, case, stage)
+    meets, sent = stand.meets, stand.sent
+    _, _, flows, there = share_at(
+        parts, case, packed, c, meets, stand.total, top_hose, 0.0, s, near, 0.0, np.inf
+    )
     if parts.fan.clutch > 0.5:
         sent = demand_at(parts, case, s[airpath.RATIO, 0], s[airpath.RATIO, 1])
     return Held(sent[0], sent[1], flows, there, _volume_flow(s, meets.density))
@@ -154,12 +155,13 @@ def _over(
 ) -> float:
     """Logarithm of heat shed over heat demand [-] at ``at`` [K] with the fan at a ``stage``, its sign at least: above
     nothing where the balance lies below."""
-    meets, sent = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
-    total = sent[0] + sent[1]
+    stand = stand_at(parts, case, stage)
     if single(parts, case):
         how = OTHER_STAGE if near else AFRESH
-        return glance_at(parts, case, packed, c, stage, at, 0.0, s, how, PRESSURE_RESIDUAL, SURE).share
-    share, _, _, _ = share_at(parts, case, packed, c, meets, total, at, 0.0, s, near, SIGN_ROUGH, SIGN_FINE)
+        return glance_at(parts, case, packed, c, stand, at, 0.0, s, how, PRESSURE_RESIDUAL, SURE).share
+    share, _, _, _ = share_at(
+        parts, case, packed, c, stand.meets, stand.total, at, 0.0, s, near, SIGN_ROUGH, SIGN_FINE
+    )
     return share
 
 
@@ -197,8 +199,8 @@ def _with_lift(
     parts: Parts, case: CaseNumbers, packed: Packed, c: int, stage: int, lift: float, s: FloatArray
 ) -> float:
     """Top hose [K] that would settle with the thermostat held at a ``lift``, no hotter than the tables go."""
-    meets, sent, loop = meets_at(parts, case, stage), full_demand_at(parts, case, stage), parts.loop
-    total = sent[0] + sent[1]
+    stand, loop = stand_at(parts, case, stage), parts.loop
+    meets, total = stand.meets, stand.total
     column = packed.columns[packed.column_of[c]]
     a, b = case.ambient + 0.1, parts.marks.table_end
     fa, fb, x, fx, z, fz, share = 0.0, 0.0, a, 0.0, a, 0.0, 0.5
@@ -320,8 +322,7 @@ def steady_at(
         judged = max(judged, on)
     coldest, hottest = settled, settled
     if hunts:
-        full = full_demand_at(parts, case, stage)
-        total = full[0] + full[1]
+        total = stand_at(parts, case, stage).total
         for beside in (JUST_BESIDE, -JUST_BESIDE):
             column = packed.columns[packed.column_of[c]]
             lift = circuit.solve_at(

@@ -8,17 +8,20 @@ from typing import NamedTuple
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.airpath.fan import OFF
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system.balance import (
     Shed,
+    Stand,
     coolant_at,
     demand,
     frame,
     full_demand,
     shed,
+    stand_at,
 )
 from ebbrin.core.system.control import stage_below, stage_below_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
@@ -31,7 +34,7 @@ BEYOND_POINTS = 22
 looks at the same ones up to its limit, so that no two answers contradict each other."""
 COLDEST_AIR, HOTTEST_AIR, AIR_TOLERANCE, ROOM_RESIDUAL = 213.15, 353.15, 0.02, 1e-4
 FIRST_STRIDE = 6.0  # K; how far one goes at first to find the other side of an ambient
-WAY_RESIDUAL = 1e-4  # of the air's pressures along a way
+WAY_RESIDUAL = 5e-4  # of the air's pressures along a way; what the last step still brings is counted in
 TOO_LATE = -9.0  # stands for a case that begins beyond its limit
 LEAST_SURPLUS, STRAIGHT = 1e-6, 1e-9  # W; share by which two surpluses may differ that count as the same
 
@@ -73,19 +76,22 @@ def step_time(capacity: float, rise: float, first: float, last: float) -> float:
 
 class Point(NamedTuple):
     """A point of a way, numbers: top hose [K], how far it lies from the one before [K], 0 where that had another stage of
-    the fan; that stage; the coolant's flow there and before it [m³/s]; heat sent and heat shed [W]."""
+    the fan; that stage, and what the case stands in with it; the coolant's flow there and before it [m³/s]; heat sent and heat shed [W]."""
 
     T: float
     step: float
     stage: int
+    stand: Stand
     flow: float
     flow_before: float
     sent: float
     shed: float
 
 
-START = Point(0.0, 0.0, -1, 0.0, 0.0, 0.0, 0.0)
-"""What lies before the first."""
+@compiled
+def _begin_at(parts: Parts, case: CaseNumbers) -> Point:
+    """What lies before the first."""
+    return Point(0.0, 0.0, -1, stand_at(parts, case, OFF), 0.0, 0.0, 0.0, 0.0)
 
 
 @compiled
@@ -101,8 +107,9 @@ def _point_at(
         airpath.aim(s, along)
     flow = max(last.flow + along * (last.flow - last.flow_before), 0.2 * last.flow)
     how = AFRESH if last.flow == 0.0 else (SAME_STAGE if stage == last.stage else OTHER_STAGE)
-    seen = glance_at(parts, case, packed, c, stage, T, flow, s, how, WAY_RESIDUAL, 0.0)
-    return Point(T, step, stage, seen.flow, last.flow, seen.sent, seen.shed)
+    stand = last.stand if stage == last.stage else stand_at(parts, case, stage)
+    seen = glance_at(parts, case, packed, c, stand, T, flow, s, how, WAY_RESIDUAL, 0.0)
+    return Point(T, step, stage, stand, seen.flow, last.flow, seen.sent, seen.shed)
 
 
 @compiled
@@ -114,7 +121,7 @@ def run_at(
     start, duration, end = case.start, case.duration, parts.marks.table_end
     capacity = heat_store_at(parts, packed, c, start)
     near = min(limit, end)
-    point = _point_at(parts, case, packed, c, start, START, s)
+    point = _point_at(parts, case, packed, c, start, _begin_at(parts, case), s)
     T, surplus, time = start, point.sent - point.shed, 0.0
     if surplus <= 0.0:
         return start, 0.0 if limit <= start else np.inf
@@ -166,7 +173,7 @@ def room_at(parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: floa
     T, sent, gone = np.empty(WAY_POINTS), np.empty(WAY_POINTS), np.empty(WAY_POINTS)
     if case.start >= limit:
         return TOO_LATE
-    point = START
+    point = _begin_at(parts, case)
     for i in range(WAY_POINTS):
         T[i] = way_point(case.start, limit, limit, i)
         point = _point_at(parts, case, packed, c, T[i], point, s)

@@ -20,7 +20,7 @@ from ebbrin.core.circuit.thermostat import valve_lift, valve_opening
 from ebbrin.core.compiled import Numbers, compiled
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS
-from ebbrin.core.system.balance import Gone, demand_at, full_demand_at, gone, inside_at, meets_at
+from ebbrin.core.system.balance import Gone, Stand, demand_at, gone, inside_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts
 
 AFRESH, OTHER_STAGE, SAME_STAGE = 0, 1, 2
@@ -67,7 +67,7 @@ def glance_at(
     case: CaseNumbers,
     packed: Packed,
     c: int,
-    stage: int,
+    stand: Stand,
     T: float,
     flow: float,
     s: FloatArray,
@@ -75,12 +75,11 @@ def glance_at(
     enough: float,
     sure: float,
 ) -> Glance:
-    """Heat shed and heat sent at a top hose ``T`` [K] with the fans at a ``stage``, the coolant's flow looked for from
+    """Heat shed and heat sent at a top hose ``T`` [K] where a case stands, the coolant's flow looked for from
     ``flow`` [m³/s], 0 where none is known, and the air AFRESH, or from what stands in ``s``: a balance of the candidate at
     the SAME_STAGE or at an OTHER_STAGE of its fans. What its last step still brings is counted in, not looked at: pressures are apart by no more than ``enough``, or by ``sure`` times
     what heat shed and heat sent are."""
-    meets, full = meets_at(parts, case, stage), full_demand_at(parts, case, stage)
-    sent = full[0] + full[1]
+    meets, sent = stand.meets, stand.total
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
     column, curve = packed.columns[packed.column_of[c]], packed.curves[packed.curve_of[c]]
     flows = circuit.solve_at(parts.loop, parts.tubes, column, T, case.crank_speed, sent, case.ambient, flow)

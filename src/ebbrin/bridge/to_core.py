@@ -120,7 +120,8 @@ def coolant_from(coolant: parts.Coolant) -> coolants.Coolant:
     return coolants.Coolant(np.asarray(kind), fraction)
 
 
-def _core(radiator: parts.Radiator) -> Core:
+def core_from(radiator: parts.Radiator) -> Core:
+    """The core's core, from a radiator with nothing unknown."""
     lengths = {
         name: _f(getattr(radiator, f"{name}_mm"), MM)
         for name in [
@@ -197,7 +198,8 @@ def _fan(fan: parts.Fan) -> Fan:
     )
 
 
-def _air(air: parts.Air) -> AirPath:
+def air_from(air: parts.Air) -> AirPath:
+    """The core's air path, from one with nothing unknown."""
     shroud = SHROUDS[air.shroud] if air.fan.kind != "none" else front_end.NO_SHROUD
     return AirPath(
         ram=_f(air.ram_coefficient),
@@ -216,7 +218,8 @@ def _air(air: parts.Air) -> AirPath:
     )
 
 
-def _circuit(circuit: parts.Circuit, thermostat: parts.Thermostat) -> Circuit:
+def circuit_from(circuit: parts.Circuit, thermostat: parts.Thermostat) -> Circuit:
+    """The core's circuit, from one with nothing unknown."""
     pump = Pump(
         belt=np.asarray(circuit.pump_drive == "belt"),
         siphon=_f(circuit.siphon_height_mm if circuit.pump_drive == "none" else 0.0, MM),
@@ -274,8 +277,8 @@ def system_from(resolved: Resolved) -> System:
         engine=_engine(v.engine, coolant),
         coolant=coolant,
         coolant_volume=_f(v.coolant.volume_l, LITRE),
-        core=_core(v.radiator),
-        air=_air(v.air),
+        core=core_from(v.radiator),
+        air=air_from(v.air),
         ahead=Exchangers(
             _f(v.air.condenser_heat_kw if v.air.condenser else 0.0, KILO),
             _f(v.air.compressor_kw if v.air.condenser else 0.0, KILO),
@@ -283,7 +286,7 @@ def system_from(resolved: Resolved) -> System:
             np.asarray(resolved.assumes("/air/compressor_kw")),
             _f(v.air.charge_cooler_share if v.air.charge_cooler else 0.0),
         ),
-        circuit=_circuit(v.circuit, v.thermostat),
+        circuit=circuit_from(v.circuit, v.thermostat),
         fan_switch=FanSwitch(
             kelvin(v.fan_switch.on_c),
             kelvin(v.fan_switch.off_c),

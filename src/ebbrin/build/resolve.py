@@ -158,9 +158,15 @@ def relevant(info: FieldInfo, root: BaseModel, build: Build) -> bool:
 
 
 def _fill(
-    build: Build, root: BaseModel, prefix: str, out: list[Assumed], missing: list[Missing], thermostat: float
+    build: Build,
+    root: BaseModel,
+    prefix: str,
+    out: list[Assumed],
+    missing: list[Missing],
+    thermostat: float,
+    part: str = "",
 ) -> Any:
-    """A copy of ``root`` with nothing unknown."""
+    """A copy of ``root``, or of one ``part`` of it, with nothing unknown."""
 
     def walk(model: BaseModel, path: str) -> BaseModel:
         changes: dict[str, Any] = {}
@@ -180,7 +186,7 @@ def _fill(
                         out.append(_assumed(prefix + here, info, filled))
         return model.model_copy(update=changes)
 
-    return walk(root, "")
+    return walk(getattr(root, part), f"/{part}") if part else walk(root, "")
 
 
 def _default(root: BaseModel, path: str, info: FieldInfo, thermostat: float) -> Any:
@@ -197,8 +203,23 @@ def _assumed(path: str, info: FieldInfo, value: Any) -> Assumed:
     return Assumed(path, info.title or "", value, str(more["quantity"]), bool(more.get("guess")))
 
 
-def resolve(build: Build, variant_id: str, with_cases: bool = True) -> Resolved:
-    """Fill every unknown of one variant and of the cases, or of the variant alone.
+def resolve_part(build: Build, variant: Variant, part: str) -> Any:
+    """One part of a variant, by the name of its field, as ``resolve`` fills it.
+
+    Raises
+    ------
+    MissingValues
+        Naming every field of it that has no honest default and no value.
+    """
+    missing: list[Missing] = []
+    filled = _fill(build, variant, "", [], missing, 0.0, part)
+    if missing:
+        raise MissingValues(missing)
+    return filled
+
+
+def resolve(build: Build, variant_id: str) -> Resolved:
+    """Fill every unknown of one variant and of the cases.
 
     Raises
     ------
@@ -214,8 +235,6 @@ def resolve(build: Build, variant_id: str, with_cases: bool = True) -> Resolved:
     variant = _fill(build, build.variants[index], f"/variants/{index}", out, missing, 0.0)
     if missing:
         raise MissingValues(missing)
-    if not with_cases:
-        return Resolved(variant, [], out)
     opens = float(variant.thermostat.opens_c + variant.thermostat.span_k)
     site = build.site
     cases = [

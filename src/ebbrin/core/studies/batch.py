@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import ExitStack
 from dataclasses import dataclass, fields
 
 import numpy as np
@@ -17,8 +18,8 @@ from ebbrin.core.system import limits, timed
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import judged_by
 
-CHUNK_ELEMENTS = 8000
-"""Candidates times cases in one solve: the arrays of a step stay in the cache, and memory stays flat."""
+CHUNK_ELEMENTS, LEAST_ELEMENTS = 8000, 800
+"""Candidates times cases in one solve: at most, so that memory stays flat, and at least, so that threads are worth it."""
 
 
 @dataclass(frozen=True)
@@ -90,8 +91,8 @@ def in_chunks(
     cases, system = cases.checked(), system.checked()
     candidates, count = (system.lead or (1,))[0], np.size(cases.ambient)
     threads = workers or os.cpu_count() or 1
-    # No more in one go than memory holds well, and something for each thread.
-    step = max(min(CHUNK_ELEMENTS // count, -(-candidates // threads)), 1)
+    # No more in one go than memory holds well, and something for each thread; a little is spread by the loop itself.
+    step = max(min(CHUNK_ELEMENTS // count, -(-candidates // threads)), LEAST_ELEMENTS // count, 1)
     firsts = range(0, candidates, step)
     out: Record | None = None
     stopped = False
@@ -102,8 +103,13 @@ def in_chunks(
         with on_one_core():
             return first, solve(part_of(system, slice(first, first + step)), cases)
 
-    with ThreadPoolExecutor(threads) as pool:
-        for done, (first, part) in enumerate(pool.map(chunk, firsts)):
+    with ExitStack() as opened:
+        parts: Iterator[tuple[int, Record | None]]
+        if len(firsts) == 1:
+            parts = iter([(0, solve(system, cases))])
+        else:
+            parts = opened.enter_context(ThreadPoolExecutor(threads)).map(chunk, firsts)
+        for done, (first, part) in enumerate(parts):
             if part is None:
                 continue
             if out is None:

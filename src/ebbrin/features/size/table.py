@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import compress
 
 import numpy as np
 
+from ebbrin.bridge import to_core
 from ebbrin.bridge.units import kilopascals
 from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
@@ -81,16 +83,16 @@ def table_of(ground: Ground) -> Table:
     ratio = float(ground.resolved.variant.circuit.belt_ratio or 1.0)
     pumps = choices.pumps(v.circuit, ratio, wishes)
     coldest = float(np.min(ground.cases.ambient))
-    coolants = [
-        choice
-        for choice in choices.coolants(v.coolant, shelf, wishes)
-        if freezing_temperature(ground.system_of(ground.with_parts(coolant=choice.part)).coolant) <= coldest
-    ]
+    offered = choices.coolants(v.coolant, shelf, wishes)
+    fluids = [to_core.coolant_from(ground.filled("coolant", c.part)) for c in offered]
+    liquid = [freezing_temperature(fluid) <= coldest for fluid in fluids]
+    coolants = list(compress(offered, liquid))
+    valve = ground.resolved.variant.thermostat
     options = Options(
-        [ground.system_of(ground.with_parts(radiator=c.part)).core for c in cores],
-        [ground.system_of(ground.with_parts(air=c.part)).air for c in airs],
-        [ground.system_of(ground.with_parts(circuit=c.part)).circuit.pump for c in pumps],
-        [ground.system_of(ground.with_parts(coolant=c.part)).coolant for c in coolants],
+        [to_core.core_from(ground.filled("radiator", c.part)) for c in cores],
+        [to_core.air_from(ground.filled("air", c.part)) for c in airs],
+        [to_core.circuit_from(ground.filled("circuit", c.part), valve).pump for c in pumps],
+        list(compress(fluids, liquid)),
     )
     fits = np.array([[_goes(core_, air_) for air_ in airs] for core_ in cores], bool).reshape(
         len(cores), len(airs)

@@ -12,7 +12,7 @@ from ebbrin.bridge import to_core
 from ebbrin.bridge.units import celsius, kilopascals
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build, Variant
-from ebbrin.build.resolve import Resolved, UnknownVariant, resolve
+from ebbrin.build.resolve import Resolved, UnknownVariant, resolve, resolve_part
 from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
@@ -88,10 +88,15 @@ class Ground:
         """The variant with other parts."""
         return self.variant.model_copy(update=parts)
 
+    def filled(self, name: str, part: Any) -> Any:
+        """A part in place of the variant's own, with nothing unknown."""
+        variant = self.with_parts(**{name: part})
+        return resolve_part(self.build.model_copy(update={"variants": [variant]}), variant, name)
+
     def system_of(self, variant: Variant) -> System:
         """The core's system of a variant of this build."""
         build = self.build.model_copy(update={"variants": [variant]})
-        return to_core.system_from(resolve(build, variant.id, with_cases=False))
+        return to_core.system_from(resolve(build, variant.id))
 
 
 def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:

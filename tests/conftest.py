@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import gc
 import os
 import shutil
 import tempfile
@@ -27,11 +28,18 @@ settings.load_profile("ebbrin")
 
 
 def pytest_configure(config: pytest.Config) -> None:
-    """The first process makes the folder; its helpers inherit it."""
+    """The first process makes the folder; its helpers inherit it. What is read now stays: it need not be looked through."""
+    gc.disable()
     if not hasattr(config, "workerinput"):
         folder = tempfile.mkdtemp(prefix="ebbrin-test-", dir="/var/tmp")
         os.chmod(folder, 0o755)
         os.environ[FOLDER] = folder
+
+
+def pytest_collection_finish() -> None:
+    """From here on what is left over is collected, and what stays is left alone."""
+    gc.freeze()
+    gc.enable()
 
 
 def pytest_unconfigure(config: pytest.Config) -> None:

@@ -2,12 +2,12 @@ import { defineConfig } from 'vitest/config';
 
 const shared = {
   testTimeout: 60_000,
-  environment: 'jsdom',
   unstubGlobals: true,
   restoreMocks: true,
 } as const;
 
-// A page made for each file takes a minute in all. Only files that replace a module need one of their own.
+// A document made for each file takes a minute in all, and modules read for each another. Files share both, which
+// testing/document.ts sees to; only those that replace a module need their own.
 export default defineConfig({
   test: {
     maxWorkers: 2,
@@ -20,9 +20,18 @@ export default defineConfig({
           exclude: ['src/**/*.alone.test.{ts,tsx}'],
           pool: 'threads',
           isolate: false,
+          environment: 'node',
+          setupFiles: ['src/testing/document.ts'],
         },
       },
-      { test: { ...shared, name: 'alone', include: ['src/**/*.alone.test.{ts,tsx}'] } },
+      {
+        test: {
+          ...shared,
+          name: 'alone',
+          environment: 'jsdom',
+          include: ['src/**/*.alone.test.{ts,tsx}'],
+        },
+      },
     ],
   },
 });

@@ -89,6 +89,17 @@ def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_t
         assert found["small"] == [], f"{width} px"
 
 
+def test_axe_finds_what_has_no_name_or_cannot_be_read(walked: Walked) -> None:
+    page = walked.to(ROOMS["home"])
+    page.evaluate(
+        """() => document.querySelector('main').insertAdjacentHTML('beforeend',
+        '<div id="bad"><button></button><p style="color: #bbb; background: #fff">pale</p></div>')"""
+    )
+    found = grave(page)
+    page.evaluate("document.getElementById('bad').remove()")
+    assert {line.split(":")[0] for line in found} == {"button-name", "color-contrast"}
+
+
 def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServer, build_id: str) -> None:
     build = f"{live.address}/builds/{build_id}"
     page.goto(build)

@@ -92,8 +92,13 @@ def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_t
 def test_axe_finds_what_has_no_name_or_cannot_be_read(walked: Walked) -> None:
     page = walked.to(ROOMS["home"])
     page.evaluate(
-        """() => document.querySelector('main').insertAdjacentHTML('beforeend',
-        '<div id="bad"><button></button><p style="color: #bbb; background: #fff">pale</p></div>')"""
+        """() => {
+        const bad = Object.assign(document.createElement('div'), { id: 'bad' });
+        const pale = Object.assign(document.createElement('p'), { textContent: 'pale' });
+        Object.assign(pale.style, { color: '#bbb', background: '#fff' });
+        bad.append(document.createElement('button'), pale);
+        document.querySelector('main').prepend(bad);
+        }"""
     )
     found = grave(page)
     page.evaluate("document.getElementById('bad').remove()")

@@ -13,7 +13,7 @@ import pytest
 
 from ebbrin.core import compiled as making
 from ebbrin.core.base import Abandoned, still_wanted
-from ebbrin.core.compiled import both, choose, compiled, on_one_core, over_arrays, places, rows
+from ebbrin.core.compiled import both, choose, compiled, on_one_core, over_arrays, over_cores, places, rows
 from ebbrin.core.engine import heat
 from ebbrin.core.media import air, coolants
 from ebbrin.core.media.coolants import Coolant, properties, properties_at
@@ -180,3 +180,30 @@ def test_each_loop_is_compiled_for_one_kind_of_arrays() -> None:
 
     loops: list[Any] = [steady._steadies, settling._settles, timed._runs, limits._ambients, limits._spares]
     assert [len(loop.signatures) for loop in loops] == [1] * len(loops)
+
+
+@pytest.mark.parametrize("count", [1, 2, 7, 64, 1000, 4097])
+@pytest.mark.parametrize("cost", [0.1, 30.0, 900.0])
+def test_every_element_is_worked_out_once_whatever_it_costs(count: int, cost: float) -> None:
+    done = np.zeros(count, np.int64)
+    blocks: list[tuple[int, int]] = []
+
+    def kernel(_a: Any, _b: Any, which: Any, first: int, last: int) -> None:
+        done[first:last] += which[first:last]
+        blocks.append((first, last))
+
+    over_cores(cost, kernel, None, None, np.ones(count, np.int64))
+    assert (done == 1).all()
+    assert sum(last - first for first, last in blocks) == count
+    assert all(first < last for first, last in blocks)
+
+
+def test_what_one_core_meets_in_its_block_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    def kernel(_a: Any, _b: Any, _which: Any, first: int, last: int) -> None:
+        if first <= 700 < last:
+            raise ZeroDivisionError("the seven hundredth")
+
+    monkeypatch.setattr(making, "_CORES", 3)
+    monkeypatch.setattr(making, "_pool", None)
+    with pytest.raises(ZeroDivisionError, match="the seven hundredth"):
+        over_cores(50.0, kernel, None, None, np.ones(1000))

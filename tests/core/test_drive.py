@@ -11,7 +11,7 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import DomainError
 from ebbrin.core.drive.controls import free, joined
 from ebbrin.core.drive.events import EventKind, events, time_to
-from ebbrin.core.drive.faults import FAULTS, broken
+from ebbrin.core.drive.faults import FAULTS, all_possible, broken
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course, drive, without_hysteresis
@@ -22,6 +22,7 @@ from ebbrin.demo import demo_builds
 from oracles.builds import part, plain_build, to_core
 from oracles.drive_by_lsoda import solved
 from oracles.drive_maps import maps
+from oracles.made import made
 
 pytestmark = pytest.mark.long
 
@@ -386,3 +387,30 @@ def test_parts_that_change_and_change_back_settle_where_they_were() -> None:
     later = slice(-4 * 3600, None)
     assert healed.engine_out[later].mean() == pytest.approx(sound.engine_out[later].mean(), abs=0.2)
     assert healed.engine_out[later].max() == pytest.approx(sound.engine_out[later].max(), abs=0.2)
+
+
+@pytest.mark.parametrize("first", [0, 40, 80, 120])
+def test_random_systems_keep_heat_and_nothing_is_colder_than_air_and_start(first: int) -> None:
+    # Among them pumps that turn the coolant over ten times in a step (seed 128), which swung to below 0 K once.
+    rng, driven = np.random.default_rng(first), 0
+    for seed in range(first, first + 40):
+        build = made(seed)
+        if build is None:
+            continue
+        system, cases = to_core(build)
+        names = all_possible(system)
+        which, on = rng.integers(0, len(cases.ambient), 3), np.array([True, rng.random() < 0.7, True])
+        troubles = [
+            Trouble(str(rng.choice(names)), rng.random(), 500.0 * rng.random(), 500.0 + 400.0 * rng.random())
+            for _ in range(rng.integers(0, 3))
+        ]
+        start = float(np.clip(cases.ambient[which[0]] + 60.0 * rng.random(), 240.0, 400.0))
+        course = drive_legs(system, Legs(cases.taken(which), np.full(3, 300.0), on), start, troubles)
+        assert abs(course.energy_gap) <= 1e-6, seed
+        least = min(start, float(cases.ambient[which].min())) - 0.01
+        for values in (course.engine_out, course.metal, course.top_hose, course.bottom_hose):
+            assert values.min() >= least, seed
+        assert np.isfinite(course.pressure).all(), seed
+        assert (course.mass > 0.0).all(), seed
+        driven += 1
+    assert driven > 30

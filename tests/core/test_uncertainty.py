@@ -22,7 +22,9 @@ from ebbrin.core.studies.chance import (
     TIGHT,
     Bend,
     Unknown,
+    _quantile,
     applied,
+    centred,
     draws_of,
     estimate,
     places,
@@ -243,3 +245,12 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
     assert len(odds) == 200
     assert min(odds) >= 0.45
     assert max(odds) <= 0.55
+
+
+@pytest.mark.parametrize("draws", [2, 3, 10, 4096])
+@pytest.mark.parametrize("share", [0.0, 0.1, 0.5, 0.77, 1.0])
+def test_quantiles_are_those_of_the_library(draws: int, share: float) -> None:
+    moved = np.random.default_rng(draws).normal(size=(draws, 3))
+    found = _quantile(np.sort(moved.T), share)
+    assert found == pytest.approx(np.quantile(moved, share, axis=0), abs=1e-12)
+    assert np.median(centred(moved), axis=0) == pytest.approx(np.zeros(3), abs=1e-12)

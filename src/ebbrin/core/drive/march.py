@@ -2,7 +2,7 @@
 
 Heat is conserved to rounding: what one store gives in a step is what the other gets, and coolant that leaves takes
 its heat with it. Hoses and core are marched implicitly along the flow, metal and engine coolant are solved together,
-all else is explicit.
+all else is explicit, but for flows so quick that the round is solved at once.
 """
 
 from __future__ import annotations
@@ -27,6 +27,8 @@ STEAM = 461.5  # specific gas constant of water vapour, IAPWS-IF97, J/kg K
 LEAST_FILL, EMPTY_FILL, DRY_FILL = 0.85, 0.60, 0.35
 """Shares of the fill (choices): at which the pump begins to draw air, at which it moves none, and below which the head
 of a running engine stands dry. No more is known then: what is left does not cool the metal, and it seizes."""
+QUICK = 0.5
+"""Share of the engine's coolant that the radiator's flow turns over in a step, above which the round is solved at once."""
 STEAM_ALONE = 0.5
 """Share of the engine's coolant (physics page, section 9) up to which steam pushes coolant out ahead of it; with more
 gone it finds its way out alone."""
@@ -111,12 +113,30 @@ def _fan(switched, most, forced, lost, held, running):  # type: ignore[no-untype
 
 
 @compiled
-def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, loss, outside):  # type: ignore[no-untyped-def]
-    """Metal and coolant after a step, solved together; rates are capacities over the step [W/K]."""
-    a, b = metal_rate + grip + loss, coolant_rate + grip
+def _engine(metal, top, metal_rate, coolant_rate, grip, given, push, follows, loss, outside):  # type: ignore[no-untyped-def]
+    """Metal and coolant after a step, solved together; rates are capacities over the step [W/K]. ``push`` is what the coolant
+    gains besides [W], less ``follows`` [W/K] times its temperature after the step."""
+    a, b = metal_rate + grip + loss, coolant_rate + grip + follows
     left, right = metal_rate * metal + given + loss * outside, coolant_rate * top + push
     determinant = a * b - grip * grip
     return (left * b + grip * right) / determinant, (a * right + grip * left) / determinant
+
+
+@compiled
+def _back(core, hose, tank, dt, capacities, rates, T_air, outside, gearbox):  # type: ignore[no-untyped-def]
+    """Cold tank after a step, as ``_along`` will have it, by the coolant leaving the engine: at 0 K [K], and how it goes with
+    that [-]."""
+    hose_c, segment_c, tank_c = capacities
+    flow, k_segment, k_hose, k_tank = rates
+    whole = hose_c + dt * (flow + k_hose) + 1e-9
+    inflow, follows = (hose_c * hose + dt * k_hose * outside) / whole, dt * flow / whole
+    whole = segment_c + dt * (flow + k_segment)
+    for q in range(SEGMENTS):
+        inflow = (segment_c * core[q] + dt * (flow * inflow + k_segment * T_air)) / whole
+        follows *= dt * flow / whole
+    whole = tank_c + dt * (flow + k_tank)
+    through = dt * (flow + k_tank) / whole
+    return (tank_c * tank + dt * gearbox) / whole + through * inflow, through * follows
 
 
 @compiled
@@ -334,28 +354,41 @@ def march(  # type: ignore[no-untyped-def]
         flow_c = moved * does.capacity
         # Without coolant around it a gearbox cooler keeps its heat.
         gearbox = moved * stand.sent[1]
-        hose, tank, shed = _along(
-            core,
-            hose,
-            tank,
-            dt,
-            (in_hose * coolant_c, segment_c, in_hose * coolant_c),
-            (flow_c, does.segment, 0.0 if running else stores.hose_loss, stores.tank_exchange),
-            top,
-            does.air,
-            case.ambient,
-            gearbox,
-        )
-        # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air
-        # gives less, as its pump does.
-        taken = moved * does.heater * (top - case.ambient)
+        capacities = in_hose * coolant_c, segment_c, in_hose * coolant_c
+        rates = flow_c, does.segment, 0.0 if running else stores.hose_loss, stores.tank_exchange
+        # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air gives
+        # less, as its pump does. Where a step turns over much of the engine's coolant, what comes back in the same step
+        # is solved with it: else it would swing without end. Slower flows are truer without.
+        heater = moved * does.heater
         grip = stores.metal_conductance * max(stores.still_share, (m_total / stores.full_flow) ** 0.7)
         loss = 0.0 if running else stores.block_loss
         given = stand.sent[0] if running else 0.0
-        push = flow_c * (tank - top) - taken
-        metal, top = _engine(
-            metal, top, stores.metal / dt, engine_c / dt, grip, given, push, loss, case.ambient
+        outlet = top
+        if dt * flow_c > QUICK * engine_c:
+            cold, back = _back(core, hose, tank, dt, capacities, rates, does.air, case.ambient, gearbox)
+            push, follows = flow_c * cold + heater * case.ambient, flow_c * (1.0 - back) + heater
+            metal, top = _engine(
+                metal,
+                top,
+                stores.metal / dt,
+                engine_c / dt,
+                grip,
+                given,
+                push,
+                follows,
+                loss,
+                case.ambient,
+            )
+            outlet = top
+        hose, tank, shed = _along(
+            core, hose, tank, dt, capacities, rates, outlet, does.air, case.ambient, gearbox
         )
+        taken = heater * (outlet - case.ambient)
+        if dt * flow_c <= QUICK * engine_c:
+            push = flow_c * (tank - top) - taken
+            metal, top = _engine(
+                metal, top, stores.metal / dt, engine_c / dt, grip, given, push, 0.0, loss, case.ambient
+            )
         energy_block += dt * loss * (metal - case.ambient)
         energy_in += dt * (given + gearbox)
         energy_out += dt * (shed + taken)

@@ -15,6 +15,7 @@ from ebbrin.features.curves.service import CONDITIONS, air_lines, condition_cost
 from ebbrin.features.judge.answers import CaseResult
 from ebbrin.features.judge.service import evaluate
 from oracles.builds import linnet, part, plain_build
+from oracles.made import made
 
 BUILDS = [(build, v.id) for build in demo_builds() for v in build.variants]
 NAMES = [f"{build.name} {variant}" for build, variant in BUILDS]
@@ -57,6 +58,26 @@ def test_fan_meets_its_resistance_at_the_flow_of_the_answer(build: Build, varian
             if zone.fan:
                 adds = np.interp(zone.flow_m3_per_s, flow, [p.pressure_pa for p in zone.fan])
                 assert adds == pytest.approx(zone.pressure_pa, abs=0.5 + 0.02 * abs(zone.pressure_pa))
+
+
+@pytest.mark.parametrize("seed", range(48))
+def test_curves_of_any_build_are_drawn_and_each_zone_has_its_own_fan(seed: int) -> None:
+    # One fan behind a condenser that covers part of it serves two zones (seed 31); scale up to the least bore (45).
+    build = made(seed)
+    if build is None:
+        pytest.skip("excludes itself")
+    variant, case = build.variants[0].id, build.cases[0].id
+    for zone in air_lines(build, variant, case).zones:
+        if zone.fan:
+            flow, adds = zip(*((p.flow_m3_per_s, p.pressure_pa) for p in zone.fan), strict=True)
+            height = max(abs(p) for p in adds)
+            assert np.interp(zone.flow_m3_per_s, flow, adds) == pytest.approx(
+                zone.pressure_pa, abs=0.05 * height + 0.5
+            )
+    costs = condition_costs(build, variant, case).conditions
+    assert {cost.field for cost in costs} == set(CONDITIONS)
+    assert heat_curves(build, variant, case).heat_kw > 0.0
+    assert rises([p.flow_l_per_min for p in flow_lines(build, variant, case).pump])
 
 
 def test_resistance_of_a_zone_rises_with_its_flow() -> None:

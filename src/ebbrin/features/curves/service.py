@@ -97,11 +97,13 @@ def condition_costs(build: Build, variant_id: str, case_id: str) -> result.Condi
     one = one_case(build, variant_id, case_id)
     limit, on = one.limit, one.on
     tube = one.system.core
-    most_scale = min(MOST_SCALE, float(tube.tube_height) / 2.0 - float(tube.tube_wall) - LEAST_BORE / 2.0)
+    # Up to the least bore, and within it to rounding.
+    room = float(tube.tube_height) / 2.0 - float(tube.tube_wall) - 0.500001 * LEAST_BORE
+    most_scale = min(MOST_SCALE, max(room, float(tube.scale), 1e-9))
     found = []
     for field, path in CONDITIONS.items():
         now = float(getattr(one.resolved.variant.radiator, field))
-        steps = np.linspace(0.0, max(most_scale, 1e-5) if field == "scale_mm" else MOST_BLOCKED, STEPS)
+        steps = np.linspace(0.0, most_scale if field == "scale_mm" else MOST_BLOCKED, STEPS)
         asked = np.append(steps, now / from_core.CONDITION_SCALE[field])
         heat = core.heat_by_condition(one.system, one.cases, on, limit, path, asked)[:, 0]
         found.append(from_core.condition(field, now, float(heat[0] - heat[-1]), steps, heat[:-1]))
@@ -127,16 +129,16 @@ def air_lines(build: Build, variant_id: str, case_id: str) -> result.AirLines:
     names = ("first_fan", "second_fan") if by_fan.shape[-1] == 2 else ("fan",)
     zones = []
     for k in range(now.size):
-        served = bool(fan.fitted) and bool(by_fan[k].any())
+        served, by = bool(fan.fitted) and bool(by_fan[k].any()), int(np.argmax(by_fan[k]))
         if share[k] <= 0.0:
             continue
         zones.append(
             result.Zone(
-                name=names[int(np.argmax(by_fan[k]))] if served else "open_face",
+                name=names[by] if served else "open_face",
                 face_share=float(share[k]),
                 flow_m3_per_s=float(now[k]),
-                pressure_pa=float(working[k]) if served else 0.0,
-                fan=from_core.pressures(factors * now[k], adds[:, k]) if served else [],
+                pressure_pa=float(working[by]) if served else 0.0,
+                fan=from_core.pressures(factors * now[k], adds[:, by]) if served else [],
                 resistance=from_core.pressures(factors * now[k], against[:, k]),
             )
         )

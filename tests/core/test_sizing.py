@@ -10,8 +10,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ebbrin.core.circuit.thermostat import FanSwitch
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.requirement import MOST_FACE, face_needed, with_face, with_fan_air
+from ebbrin.core.sizing.requirement import (
+    LEAST_SIDE,
+    MOST_FACE,
+    MOST_SIDE,
+    face_needed,
+    with_face,
+    with_fan_air,
+)
 from ebbrin.core.sizing.search import (
     COOLANT,
     CORE,
@@ -22,7 +30,7 @@ from ebbrin.core.sizing.search import (
     representatives,
     search,
 )
-from ebbrin.core.sizing.switching import switching_points
+from ebbrin.core.sizing.switching import second_stage, switching_points
 from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import estimate, scatter
@@ -193,3 +201,32 @@ def test_controls_leave_the_margin() -> None:
     assert hopeless.opens == float(system.circuit.thermostat.opens)
     assert not hopeless.openings.size
     assert not len(hopeless.pairs)
+
+
+@given(
+    first=st.tuples(st.floats(320.0, 390.0), st.floats(0.5, 15.0)),
+    second=st.tuples(st.floats(0.0, 20.0), st.floats(0.0, 20.0)),
+    taken=st.tuples(st.floats(320.0, 390.0), st.floats(2.0, 15.0)),
+)
+def test_a_second_stage_moves_with_the_first_and_stays_a_pair(
+    first: tuple[float, float], second: tuple[float, float], taken: tuple[float, float]
+) -> None:
+    on, off = first[0], first[0] - first[1]
+    full_on = on + second[0]
+    switch = FanSwitch(*(np.asarray(x) for x in (on, off, full_on, min(off + second[1], full_on - 0.5))))
+    there = second_stage(switch, taken[0], taken[0] - taken[1])
+    assert there[0] == pytest.approx(taken[0] + second[0])
+    assert taken[0] - taken[1] - 1e-9 <= there[1] <= there[0] - 0.5 + 1e-9
+    # One that stays as it is keeps its second stage.
+    assert second_stage(switch, on, off) == pytest.approx((float(switch.full_on), float(switch.full_off)))
+
+
+@pytest.mark.parametrize(("width", "height"), [(0.1, 0.1), (2.0, 2.0), (0.21, 0.3), (1.9, 0.12)])
+def test_no_face_is_looked_at_that_a_core_cannot_have(width: float, height: float) -> None:
+    system, cases = to_core(plain_build())
+    for path, value in (("core.width", width), ("core.height", height)):
+        system = changed(system, path, np.asarray(value))
+    for margin in (-80.0, 0.0, 60.0):
+        factor = float(face_needed(system, cases, for_margin(margin)).factor[0])
+        if np.isfinite(factor):
+            assert LEAST_SIDE**2 * (1 - 1e-9) <= factor * width * height <= MOST_SIDE**2 * (1 + 1e-9)

@@ -8,6 +8,8 @@ from typing import Any, Literal
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from ebbrin.bridge.to_core import system_from
 from ebbrin.build.build import Build, Variant
@@ -16,9 +18,12 @@ from ebbrin.demo import demo_builds
 from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.size.answers import Sizing, SizingQuestion, Wishes
+from ebbrin.features.size.from_core import sides_of
 from ebbrin.features.size.service import size
 from ebbrin.features.size.table import STEPS
 from ebbrin.ground.words import printed
+from oracles.builds import linnet
+from oracles.made import made
 
 # On one worker: what was sized once is known there.
 pytestmark = [pytest.mark.long, pytest.mark.xdist_group("size")]
@@ -202,3 +207,37 @@ def test_hotter_air_and_height_take_more_face_and_leave_less() -> None:
 def test_a_sizing_stops_when_told() -> None:
     for share in (0.0, 0.12, 0.7):
         assert size(question("Brigade", Wishes()), shipped(), partial(ge, share)) is None
+
+
+# 160: a face smaller than its core's shape allows; 149: a second stage that came to lie below the first; the others by
+# chance, each with other wishes.
+@pytest.mark.parametrize("seed", [149, 160, 3, 20, 77, 202])
+def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int) -> None:
+    build = made(seed)
+    assert build is not None
+    wishes = [
+        Wishes(cores="shelf"),
+        Wishes(cores="shelf", by="margin", keep=["fan", "shroud", "pump"]),
+        Wishes(cores="shelf", keep=["coolant"], electric_w=0.0),
+    ][seed % 3]
+    found = size(SizingQuestion(build=build, variant=build.variants[0].id, wishes=wishes), shipped())
+    assert found is not None
+    needed = found.requirement.variant
+    for variant in [*([needed] if needed else []), *(one.variant for one in found.solutions)]:
+        assert Variant.model_validate(variant.model_dump()) == variant
+    if needed is not None:
+        option = found.requirement.faces[found.requirement.chosen or 0]
+        assert (needed.radiator.width_mm, needed.radiator.height_mm) == (option.width_mm, option.height_mm)
+    assert found.solutions or found.obstacles
+
+
+@given(sides=st.tuples(st.floats(100.0, 2000.0), st.floats(100.0, 2000.0)), face=st.floats(0.01, 4.0))
+def test_a_face_becomes_sides_that_a_build_can_hold(sides: tuple[float, float], face: float) -> None:
+    given_sides = {"width_mm": sides[0], "height_mm": sides[1]}
+    width, height = sides_of(face, linnet().variants[0].radiator.model_copy(update=given_sides))
+    assert 100.0 <= width <= 2000.0
+    assert 100.0 <= height <= 2000.0
+    assert width * height == pytest.approx(face * 1e6, rel=1e-6)
+    scale = (face * 1e6 / (sides[0] * sides[1])) ** 0.5
+    if all(100.0 < side * scale < 2000.0 for side in sides):
+        assert width / height == pytest.approx(sides[0] / sides[1])

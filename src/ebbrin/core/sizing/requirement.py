@@ -15,6 +15,9 @@ from ebbrin.core.system.parts import Cases, System
 
 LEAST_FACE, MOST_FACE = 0.1, 6.0
 """Faces that are looked at, over the face that is there [-]."""
+LEAST_SIDE, MOST_SIDE = 0.1, 2.0
+"""Sides of a core that anybody would make, and that a build can hold [m]: none of less than one squared or more than the
+other is looked at."""
 POINTS, ROUNDS = 16, 4
 """Faces of a round, evenly spaced in the logarithm; each round looks between two of the one before."""
 
@@ -22,7 +25,7 @@ POINTS, ROUNDS = 16, 4
 @dataclass(frozen=True)
 class FaceNeed:
     """For each of some systems, arrays (systems,): face over the face that is there [-], inf where no face up to
-    MOST_FACE does; what is kept at that face [K], as the target measures it, and the most that any face keeps [K];
+    MOST_FACE, or that of MOST_SIDE, does; what is kept at that face [K], as the target measures it, and the most that any face keeps [K];
     index of the case that asks for it."""
 
     factor: FloatArray
@@ -66,7 +69,9 @@ def face_needed(system: System, cases: Cases, target: Target, fan_air: Sequence[
     """
     air = np.asarray(fan_air, np.float64)
     n = air.size
-    low, high = np.full(n, np.log(LEAST_FACE)), np.full(n, np.log(MOST_FACE))
+    face = float(system.core.width * system.core.height)
+    low = np.full(n, np.log(max(LEAST_FACE, LEAST_SIDE**2 / face)))
+    high = np.full(n, np.log(min(MOST_FACE, MOST_SIDE**2 / face)))
     best, never = np.full(n, -np.inf), np.zeros(n, bool)
     for turn in range(ROUNDS):
         grid = low[:, None] + np.linspace(0.0, 1.0, POINTS) * (high - low)[:, None]

@@ -7,9 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray
+from ebbrin.core.circuit.thermostat import FanSwitch
 from ebbrin.core.records import changed
 from ebbrin.core.studies.control_choice import CANDIDATES, SWITCHES, nearest, switch_tests, thermostat_tests
 from ebbrin.core.system.parts import System
+
+APART = 0.5  # choice: least between a stage's on- and off-point, K
 
 
 @dataclass(frozen=True)
@@ -48,15 +51,22 @@ def switching_points(
     return SwitchingPoints(opens, on, off, CANDIDATES[works], SWITCHES[fits])
 
 
+def second_stage(switch: FanSwitch, on: float, off: float) -> tuple[float, float]:
+    """On- and off-point of a staged fan's second stage [K] once its first has others: each moves with the one of the first,
+    and they stay APART."""
+    full_on = float(switch.full_on) + on - float(switch.on)
+    return full_on, min(float(switch.full_off) + off - float(switch.off), full_on - APART)
+
+
 def with_switching_points(system: System, found: SwitchingPoints) -> System:
     """The system with them; a staged fan's second pair moves with the first."""
-    moved = found.on - float(system.fan_switch.on)
+    full_on, full_off = second_stage(system.fan_switch, found.on, found.off)
     for path, value in (
         ("circuit.thermostat.opens", found.opens),
         ("fan_switch.on", found.on),
         ("fan_switch.off", found.off),
-        ("fan_switch.full_on", float(system.fan_switch.full_on) + moved),
-        ("fan_switch.full_off", float(system.fan_switch.full_off) + moved),
+        ("fan_switch.full_on", full_on),
+        ("fan_switch.full_off", full_off),
     ):
         system = changed(system, path, np.asarray(value))
     return system

@@ -9,7 +9,7 @@ import numpy as np
 from ebbrin.bridge.units import LITRE_PER_MINUTE, celsius, kilopascals, kilowatts
 from ebbrin.build.fan import CurvePoint, Fan
 from ebbrin.build.radiator import Radiator
-from ebbrin.build.resolve import Resolved
+from ebbrin.build.resolve import Resolved, bounds
 from ebbrin.core.airpath.fan import fan_laws
 from ebbrin.core.studies.assess import Assessment, reached
 from ebbrin.core.system.parts import Cases
@@ -26,18 +26,28 @@ def face_of(radiator: Radiator) -> float:
     return (radiator.width_mm or 0.0) * (radiator.height_mm or 0.0) * MM2
 
 
+def sides_of(face: float, radiator: Radiator) -> tuple[float, float]:
+    """Width and height [mm] of a core with so much ``face`` [m²]: of the shape that one has, as far as its sides are ones
+    that a build can hold."""
+    (least, most), (low, high) = (bounds(Radiator.model_fields[f"{name}_mm"]) for name in ("width", "height"))
+    side = sqrt(face / face_of(radiator))
+    width = min(max((radiator.width_mm or 0.0) * side, least), most)
+    height = min(max(face / MM2 / width, low), high)
+    return min(max(face / MM2 / height, least), most), height
+
+
 def face_option(air: Text, factor: float, best: float, radiator: Radiator, room: Room) -> FaceOption:
     """The face that does with one way of moving the air: ``factor`` [-] times that of the fitted core, inf where
     none does; ``best`` [K], the most that any face keeps beyond what is asked."""
     does = isfinite(factor)
-    side = sqrt(factor) if does else 0.0
     face = face_of(radiator) * factor if does else None
+    sides = sides_of(face, radiator) if face is not None else (None, None)
     # A shop may change the shape: what counts is whether so much face has room.
     fits = face is not None and face <= room.width * room.height * MM2 * (1.0 + 1e-9)
     return FaceOption(
         air=air,
-        width_mm=(radiator.width_mm or 0.0) * side if does else None,
-        height_mm=(radiator.height_mm or 0.0) * side if does else None,
+        width_mm=sides[0],
+        height_mm=sides[1],
         face_m2=face,
         in_room=fits,
         best_kept_k=best if isfinite(best) else None,

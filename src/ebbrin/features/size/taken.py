@@ -17,7 +17,13 @@ from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.switching import SwitchingPoints, switching_points, with_switching_points
+from ebbrin.core.sizing.switching import (
+    APART,
+    SwitchingPoints,
+    second_stage,
+    switching_points,
+    with_switching_points,
+)
 from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
 from ebbrin.core.studies.assess import pumped
 from ebbrin.core.studies.chance import Estimate
@@ -161,10 +167,12 @@ def _control_parts(ground: Ground) -> dict[str, Any]:
         parts["thermostat"] = variant.thermostat.model_copy(update={"opens_c": opens, "from_shelf": None})
     if ground.new_switch:
         switch = {"on_c": on, "off_c": off}
-        for name in ("full_on_c", "full_off_c"):
-            value = getattr(variant.fan_switch, name)
-            if value is not None:
-                switch[name] = value + found.on - float(ground.fitted.fan_switch.on)
+        if variant.fan_switch.full_on_c is not None or variant.fan_switch.full_off_c is not None:
+            pair = second_stage(ground.fitted.fan_switch, found.on, found.off)
+            full_on, full_off = (round(celsius(t), 2) for t in pair)
+            if full_on < full_off + APART:  # by what rounding has brought
+                full_off = round(full_off - 0.01, 2)
+            switch |= {"full_on_c": full_on, "full_off_c": full_off}
         parts["fan_switch"] = variant.fan_switch.model_copy(update=switch)
     if abs(ground.cap - float(ground.fitted.cap.pressure)) > 1.0:
         parts["cap"] = variant.cap.model_copy(

@@ -14,6 +14,7 @@ from ebbrin.core.airpath import fan as fans
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit import thermostat as thermostats
+from ebbrin.core.circuit.parts import hose_duct
 from ebbrin.core.media import coolants
 from ebbrin.core.roots import MAX_STEPS, bracketed_root, first_share, next_share, root_among
 from ebbrin.core.studies.control_choice import CANDIDATES
@@ -120,7 +121,7 @@ def test_pump_affinity() -> None:
 def test_hose_loss_is_darcys_with_cranes_bends() -> None:
     # Crane TP-410: a moulded bend counts as about 20 diameters of pipe. Turbulent, by hand.
     fluid = coolants.properties(system.coolant, 363.15)
-    duct = circuit.hose_duct(system.circuit, fluid)
+    duct = hose_duct(system.circuit, fluid)
     flow = 3e-3
     velocity = flow / (np.pi / 4 * 0.036**2)
     f = ducts.konakov_friction(fluid.density * velocity * 0.036 / fluid.viscosity)

@@ -17,9 +17,15 @@ from ebbrin.core.airpath import front_end
 from ebbrin.core.airpath.fan import Fan, curve_table
 from ebbrin.core.airpath.front_end import AirPath
 from ebbrin.core.circuit import cap as caps
-from ebbrin.core.circuit import flow
 from ebbrin.core.circuit.cap import Cap
-from ebbrin.core.circuit.flow import Bypass, Circuit, Heater
+from ebbrin.core.circuit.parts import (
+    BYPASS_BLOCKED,
+    BYPASS_OPEN,
+    BYPASS_SPRING,
+    Bypass,
+    Circuit,
+    Heater,
+)
 from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.circuit.thermostat import FanSwitch, Thermostat
 from ebbrin.core.engine import heat
@@ -58,10 +64,10 @@ COOLANTS = {
 }
 SHROUDS = {"none": front_end.NO_SHROUD, "ring": front_end.RING, "full": front_end.FULL_SHROUD}
 BYPASSES = {
-    "none": flow.BYPASS_OPEN,
-    "open": flow.BYPASS_OPEN,
-    "spring": flow.BYPASS_SPRING,
-    "blocked": flow.BYPASS_BLOCKED,
+    "none": BYPASS_OPEN,
+    "open": BYPASS_OPEN,
+    "spring": BYPASS_SPRING,
+    "blocked": BYPASS_BLOCKED,
 }
 CONDUCTIVITY = {"aluminium": ALUMINIUM_CONDUCTIVITY, "copper_brass": COPPER_BRASS_CONDUCTIVITY}
 

@@ -13,6 +13,7 @@ from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.cap import CapChoice
+from ebbrin.core.circuit.parts import hose_velocity
 from ebbrin.core.circuit.tank import TankSize, tank_size
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.engine.heat import Schools
@@ -194,7 +195,7 @@ def assess(
         freezes=float(freezing_temperature(system.coolant)),
         full_flow_rise=_full_flow_rise(system, cases, on, limit),
         tube_velocity=coolant_side.tube_velocity(system.tubes, flow),
-        hose_velocity=circuit.hose_velocity(system.circuit, flow),
+        hose_velocity=hose_velocity(system.circuit, flow),
         inlet_margin=inlet_margin + system.cap.holds,
         inlet_margin_without_cap=inlet_margin,
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),

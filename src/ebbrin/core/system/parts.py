@@ -11,7 +11,7 @@ import numpy as np
 from ebbrin.core.airpath.front_end import AirPath
 from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit.cap import Cap
-from ebbrin.core.circuit.flow import Circuit
+from ebbrin.core.circuit.parts import Circuit
 from ebbrin.core.circuit.thermostat import FanSwitch
 from ebbrin.core.compiled import Numbers, both, choose, flat
 from ebbrin.core.engine.heat import Engine

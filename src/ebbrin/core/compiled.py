@@ -201,7 +201,8 @@ def over_cores(cost: float, kernel: Callable[..., None], *arguments: Any) -> Non
     others = [_pool.submit(some) for _ in range(1, _CORES)]
     some()
     for other in others:
-        other.result()
+        if not other.cancel():  # one that waits behind somebody else's work has nothing left to do
+            other.result()
 
 
 def flat(value: Any, shape: tuple[int, ...]) -> Any:

@@ -34,7 +34,7 @@ from ebbrin.demo import demo_builds
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from benchmarks.floor import floor
+from oracles.floor import floor
 
 ROOT = Path(__file__).parents[1]
 PAGE = ROOT / "docs" / "benchmarks.md"

@@ -239,8 +239,13 @@ def test_practice_answers_for_the_car_and_tells_the_truth_in_the_end(page: Page,
     expect(page.get_by_text("0 minutes, 0 spent")).to_have_count(0)
     first(page).click()
     causes(page).get_by_role("button", name="name it", exact=True).first.click()
-    page.get_by_role("button", name="It is this: show me").click()
+    show = page.get_by_role("button", name="It is this: show me")
     told = page.get_by_role("region", name="Debrief")
+    late = page.get_by_role("alert").filter(has_text="took longer than")
+    show.click()
+    expect(told.or_(late)).to_be_visible()
+    if late.count():  # on a starved machine; what was worked out meanwhile is kept
+        show.click()
     truth = CAUSES[made(2, 1).truth[0]].title
     expect(told).to_contain_text(f"It was “{truth}”")
     expect(told).to_contain_text("Ebbrin’s own order")

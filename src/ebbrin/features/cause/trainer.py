@@ -8,6 +8,7 @@ instrument's own error.
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from threading import Lock
 from typing import Annotated, Literal
@@ -219,7 +220,7 @@ class Trainer:
         with self._lock:
             best = self._bests.get(key)
         if best is None:
-            best = self._replayed(hidden, self._best_order(hidden))
+            best = self._replayed(hidden, *self._best_order(hidden))
             with self._lock:
                 self._bests[key] = best
                 while len(self._bests) > KEPT:
@@ -232,24 +233,28 @@ class Trainer:
         # All steps by the same witness, or what a look told would be mixed with who speaks.
         return {c.cause: c.chance for c in self._causes.diagnose(question, wait=True).causes}
 
-    def _replayed(self, hidden: HiddenCar, asked: list[str]) -> list[Step]:
-        steps, before = [], _truth(hidden, self._chances(hidden, []))
-        for n, name in enumerate(asked):
-            after = _truth(hidden, self._chances(hidden, asked[: n + 1]))
+    def _replayed(self, hidden: HiddenCar, asked: list[str], known: Sequence[float] = ()) -> list[Step]:
+        """Each look with how likely the truth was held before and after it; ``known`` for the first of them."""
+        more = range(len(known), len(asked) + 1)
+        likely = [*known, *(_truth(hidden, self._chances(hidden, asked[:n])) for n in more)]
+        steps = []
+        for name, before, after in zip(asked, likely, likely[1:], strict=False):
             seen, value = OBSERVATIONS[name], hidden.values[name]
             said = [f"{seen.question}: cannot be told"] if value == NOT_LOOKED else marked(seen.said(value))
             cost = float(COST[NUMBER[name]]) if not seen.story else seen.minutes
             steps.append(Step(observation=name, said=said, cost=cost, before=before, after=after))
-            before = after
         return steps
 
-    def _best_order(self, hidden: HiddenCar) -> list[str]:
-        """What the engine would look at, in order, until it would name what is there, or nothing tells any more."""
+    def _best_order(self, hidden: HiddenCar) -> tuple[list[str], list[float]]:
+        """What the engine would look at, in order, until it would name what is there, or nothing tells any more; and how
+        likely the truth is held before the first of it, before the next, and so on."""
         asked: list[str] = []
+        likely: list[float] = []
         for _ in range(MOST_TESTS):
             evidence: dict[str, str | None] = {name: hidden.values[name] for name in ["complaint", *asked]}
             question = DiagnosisQuestion(build=hidden.build, evidence=evidence)
             found = self._causes.diagnose(question, wait=True)
+            likely.append(_truth(hidden, {c.cause: c.chance for c in found.causes}))
             likeliest = found.causes[: len(hidden.truth)]
             if {c.cause for c in likeliest} == set(hidden.truth) and likeliest[-1].chance >= SURE:
                 break
@@ -257,7 +262,7 @@ class Trainer:
             if not queue:
                 break
             asked.append(queue[0].observation)
-        return asked
+        return asked, likely
 
 
 def _truth(hidden: HiddenCar, chances: dict[str, float]) -> float:

@@ -1,5 +1,8 @@
 """What the components do at a drive's operating points, tabled over temperatures and lifts from the core's public
 functions of arrays: for the general-purpose solver, which reads between them with SciPy's interpolation.
+
+It checks how a drive marches through time, not the components: these are the steady state's own, checked by the plain
+solver; that a core in segments sheds what the whole does is checked by drives that settle on the steady state.
 """
 
 from __future__ import annotations

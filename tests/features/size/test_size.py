@@ -13,7 +13,9 @@ from hypothesis import strategies as st
 
 from ebbrin.bridge.to_core import system_from
 from ebbrin.build.build import Build, Variant
-from ebbrin.build.resolve import resolve
+from ebbrin.build.radiator import Radiator
+from ebbrin.build.resolve import bounds, resolve
+from ebbrin.core.sizing.requirement import LEAST_SIDE, MOST_SIDE
 from ebbrin.demo import demo_builds
 from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf.generic import shipped
@@ -229,6 +231,11 @@ def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int) -> None:
         option = found.requirement.faces[found.requirement.chosen or 0]
         assert (needed.radiator.width_mm, needed.radiator.height_mm) == (option.width_mm, option.height_mm)
     assert found.solutions or found.obstacles
+
+
+def test_the_core_looks_at_the_sides_that_a_build_can_hold() -> None:
+    for name in ("width_mm", "height_mm"):
+        assert bounds(Radiator.model_fields[name]) == (LEAST_SIDE * 1e3, MOST_SIDE * 1e3)
 
 
 @given(sides=st.tuples(st.floats(100.0, 2000.0), st.floats(100.0, 2000.0)), face=st.floats(0.01, 4.0))

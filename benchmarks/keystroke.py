@@ -44,7 +44,7 @@ def main() -> None:
         page.evaluate(WATCH, "Core depth")
         field = page.get_by_label("Core depth", exact=True)
         for i in range(ROUNDS):
-            field.fill(str(43 + i % 2))
+            field.fill(f"{43 + i / 10:.1f}")  # never what was answered before
             page.wait_for_timeout(500)
         field.fill("42")
         page.wait_for_timeout(1500)

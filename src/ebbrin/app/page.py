@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from mimetypes import guess_type
 from pathlib import Path
 from secrets import token_urlsafe
 
@@ -47,14 +48,16 @@ def install(app: FastAPI, folder: Path) -> None:
     """Serve the built page from ``folder``."""
     root = folder.resolve()
     index = (root / "index.html").read_text(encoding="utf-8")
-    assets = {file.name for file in (root / "assets").iterdir() if file.is_file()}
+    # Read once, and sent from memory: of a page's opening, most requests ask for these.
+    assets = {file.name: file.read_bytes() for file in (root / "assets").iterdir() if file.is_file()}
 
     @app.get("/assets/{name}", include_in_schema=False)
-    def asset(name: str) -> Response:
+    async def asset(name: str) -> Response:
         # By name among those that there are: no path is made of what was asked.
         if name not in assets:
             raise HTTPException(404, "There is no such file.")
-        return FileResponse(root / "assets" / name, headers={"Cache-Control": FOREVER})
+        media_type = guess_type(name)[0] or "application/octet-stream"
+        return Response(assets[name], media_type=media_type, headers={"Cache-Control": FOREVER})
 
     @app.get("/icon.svg", include_in_schema=False)
     def icon() -> Response:

@@ -29,11 +29,14 @@ from ebbrin.features.size import routes as size
 from ebbrin.features.size.runs import RunService
 from ebbrin.features.workshop import routes as workshop
 from ebbrin.features.workshop.service import BuildService
+from ebbrin.ground.kept import Kept
 from ebbrin.ground.lanes import Lanes
 from ebbrin.ground.store import Database
 
-ROUTERS = tuple(
-    place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive, cause, fit)
+ROUTERS = (
+    *(place.router for place in (pulse, workshop, judge, levers, curves, shelf, size, drive, cause)),
+    fit.questions,
+    fit.router,
 )
 
 
@@ -66,6 +69,7 @@ def create_app(
     )
     app.state.database = database
     app.state.lanes = Lanes()
+    app.state.kept = Kept()
     app.state.pulse = Pulse(database, instance, told)
     app.state.builds = BuildService(database)
     app.state.shelf = ShelfService(database)

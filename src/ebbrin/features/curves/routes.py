@@ -11,10 +11,11 @@ from ebbrin.build.build import Build
 from ebbrin.features.curves import coolants
 from ebbrin.features.curves import service as curves
 from ebbrin.features.curves.answers import AirLines, Conditions, Coolants, FlowLines, HeatCurves
+from ebbrin.ground.kept import KeptRoute
 from ebbrin.ground.lanes import lanes
 from ebbrin.ground.problems import possible
 
-router = APIRouter(prefix="/api/v1/curves")
+router = APIRouter(prefix="/api/v1/curves", route_class=KeptRoute)
 T = TypeVar("T")
 VariantId = Annotated[str, Query(description="Id of the variant.")]
 CaseId = Annotated[str, Query(description="Id of the case.")]

@@ -43,10 +43,13 @@ from ebbrin.features.fit.situation import School, situation
 from ebbrin.features.fit.ten_years import TenYears, YearsQuestion, ten_years
 from ebbrin.features.shelf import ShelfPart, ShelfService
 from ebbrin.ground.errors import Busy
+from ebbrin.ground.kept import KeptRoute
 from ebbrin.ground.lanes import lanes
 from ebbrin.ground.problems import possible
 
 router = APIRouter(prefix="/api/v1")
+questions = APIRouter(prefix="/api/v1/fit", route_class=KeptRoute)
+"""What is answered from the question alone."""
 MOST_WATCHERS = 60
 STILL_THERE = 15.0  # s between signs of life on a stream
 STREAM_ENDS = 600.0  # s; the browser opens a new one by itself
@@ -74,7 +77,7 @@ KeptJobs = Annotated[Jobs, Depends(_jobs)]
 Shelf = Annotated[ShelfService, Depends(_shelf)]
 
 
-@router.post("/fit/plan", responses=possible(404, 413, 422, 503))
+@questions.post("/plan", responses=possible(404, 413, 422, 503))
 async def work_plan(question: FitQuestion, request: Request) -> Plan:
     """The work plan from the variant that stands in the car to the chosen one. Stores nothing."""
     asked = lambda: plan_of(situation(question.build, question.variant, question.school))  # noqa: E731
@@ -104,49 +107,49 @@ async def parts_csv(
     return await lanes(request).answers.run(request, lambda: as_csv(_listed(question, shelf), currency))
 
 
-@router.post("/fit/mix", responses=possible(413, 422, 503))
+@questions.post("/mix", responses=possible(413, 422, 503))
 def what_to_pour(question: MixQuestion) -> Mix:
     """What to pour for a wanted strength; an impossible wish is answered with what is possible."""
     return mix(question)
 
 
-@router.post("/fit/water-left", responses=possible(413, 422, 503))
+@questions.post("/water-left", responses=possible(413, 422, 503))
 def water_in_waterless(question: WaterQuestion) -> WaterLeft:
     """Water that stays where a waterless coolant goes in."""
     return water_left(question)
 
 
-@router.post("/fit/refractometer", responses=possible(413, 422, 503))
+@questions.post("/refractometer", responses=possible(413, 422, 503))
 def read_refractometer(question: RefractometerQuestion) -> Refractometer:
     """Freezing point and strength, both ways, with the instrument's error."""
     return refractometer(question)
 
 
-@router.post("/fit/filling", responses=possible(404, 413, 422, 503))
+@questions.post("/filling", responses=possible(404, 413, 422, 503))
 async def what_to_expect(question: FillQuestion, request: Request) -> Filling:
     """What the first runs of a build should look like, by its own drives, and which way of filling works."""
     return await lanes(request).drives.run(request, filling, question)
 
 
-@router.post("/fit/hold", responses=possible(404, 413, 422, 503))
+@questions.post("/hold", responses=possible(404, 413, 422, 503))
 async def pressure_hold(question: HoldQuestion, request: Request) -> HoldResult:
     """What the readings of a pressure hold say."""
     return await lanes(request).answers.run(request, hold, question)
 
 
-@router.post("/fit/gauge", responses=possible(404, 413, 422, 503))
+@questions.post("/gauge", responses=possible(404, 413, 422, 503))
 async def simulated_gauge(question: GaugeQuestion, request: Request) -> list[SimulatedReading]:
     """What the simulated gauge shows over a hold: a stand-in for a real one."""
     return await lanes(request).answers.run(request, gauge, question)
 
 
-@router.post("/fit/ten-years", responses=possible(413, 422, 503))
+@questions.post("/ten-years", responses=possible(413, 422, 503))
 def ten_years_of_coolant(question: YearsQuestion) -> list[TenYears]:
     """What each way of keeping a system filled comes to in ten years."""
     return ten_years(question)
 
 
-@router.post("/fit/cap", responses=possible(413, 422, 503))
+@questions.post("/cap", responses=possible(413, 422, 503))
 def cap_tester(question: CapQuestion) -> CapResult:
     """What a cap tester says."""
     return cap(question)

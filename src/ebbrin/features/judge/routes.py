@@ -10,10 +10,11 @@ from ebbrin.build.build import Build
 from ebbrin.features.judge.answers import Evaluation, Uncertainty
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.kept import KeptRoute
 from ebbrin.ground.lanes import lanes
 from ebbrin.ground.problems import possible
 
-router = APIRouter(prefix="/api/v1")
+router = APIRouter(prefix="/api/v1", route_class=KeptRoute)
 
 
 @router.post("/evaluate", responses=possible(404, 413, 422, 503))

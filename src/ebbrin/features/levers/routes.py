@@ -8,10 +8,11 @@ from fastapi import APIRouter, Query, Request
 
 from ebbrin.build.build import Build
 from ebbrin.features.levers.service import pull
+from ebbrin.ground.kept import KeptRoute
 from ebbrin.ground.lanes import lanes
 from ebbrin.ground.problems import possible
 
-router = APIRouter(prefix="/api/v1")
+router = APIRouter(prefix="/api/v1", route_class=KeptRoute)
 
 
 @router.post("/levers/{lever}", responses=possible(404, 413, 422, 503))

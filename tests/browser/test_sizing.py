@@ -13,7 +13,8 @@ from playwright.sync_api import Locator, Page, expect
 from tests.browser.accessibility import grave
 from tests.browser.conftest import LiveServer
 
-pytestmark = [pytest.mark.browser, pytest.mark.database]
+# On one worker, so that they share a worker of Ebbrin's; those that go without at first come first.
+pytestmark = [pytest.mark.browser, pytest.mark.database, pytest.mark.xdist_group("sized")]
 
 Opener = Callable[[int], Page]
 LINNET, MULE, BRIGADE = 0, 1, 2
@@ -21,7 +22,7 @@ WORKER = "import asyncio, sys; from ebbrin.app import worker; asyncio.run(worker
 FOUND = 120_000  # ms; three browsers and a worker may share one core
 
 
-@pytest.fixture
+@pytest.fixture(scope="module")
 def worker(live: LiveServer) -> Iterator[subprocess.Popen[bytes]]:
     process = subprocess.Popen([sys.executable, "-c", WORKER, live._url])
     yield process
@@ -42,8 +43,44 @@ def solutions(page: Page) -> Locator:
     return page.get_by_role("table", name="Solutions").locator("tbody tr")
 
 
+def test_a_sizing_waits_for_a_worker_and_can_be_stopped(opened: Opener) -> None:
+    page = opened(LINNET)
+    view = size_it(page)
+    view.get_by_role("button", name="Find parts").click()
+    expect(view.get_by_role("status", name="Progress")).to_contain_text("Waiting for a worker")
+    expect(view.get_by_role("status", name="Progress")).to_contain_text("Start one with ./start")
+    view.get_by_role("button", name="Stop").click()
+    expect(view).to_contain_text("Stopped. Nothing in the build was changed.")
+
+
+def test_an_answer_survives_a_reload_and_says_when_it_is_old(
+    opened: Opener, request: pytest.FixtureRequest
+) -> None:
+    page = opened(BRIGADE)
+    view = size_it(page)
+    page.get_by_label("Cores", exact=True).select_option("shelf")
+    wish(page, "Budget", "400")
+    view.get_by_role("button", name="Find parts").click()
+    expect(view.get_by_role("status", name="Progress")).to_be_visible()
+    page.reload()
+    request.getfixturevalue("worker")
+    expect(solutions(page).first).to_be_visible(timeout=FOUND)
+    form = page.get_by_role("form", name="What it must keep to")
+    expect(form.get_by_label("Budget", exact=True)).to_have_value("400")
+    wish(page, "Budget", "20")
+    expect(view.get_by_text("The wishes have changed")).to_be_visible()
+    page.reload()  # what was typed and not asked yet is there again
+    expect(form.get_by_label("Budget", exact=True)).to_have_value("20")
+    expect(view.get_by_text("The wishes have changed")).to_be_visible()
+    view.get_by_role("button", name="Find parts").click()
+    hindered = view.get_by_role("region", name="Nothing fits")
+    expect(hindered).to_contain_text("Budget: 301 instead of 20.", timeout=FOUND)
+    page.get_by_label("ambient", exact=True).fill("20")
+    expect(view.get_by_text("The build has changed since this was found.")).to_be_visible()
+
+
 @pytest.mark.usefixtures("worker")
-def test_brigade_is_sized_and_a_solution_opened(opened: Opener) -> None:
+def test_brigade_is_sized_axe_finds_nothing_serious_and_a_solution_is_opened(opened: Opener) -> None:
     page = opened(BRIGADE)
     view = size_it(page)
     page.get_by_label("Cores", exact=True).select_option("shelf")
@@ -52,6 +89,10 @@ def test_brigade_is_sized_and_a_solution_opened(opened: Opener) -> None:
     expect(view.get_by_role("region", name="What the cases ask for")).to_contain_text(
         re.compile(r"\d\.\d\d\sm² of face")
     )
+    view.get_by_role("button", name="For the radiator shop").click()
+    expect(view).to_contain_text("Copy the specification")
+    assert grave(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth - innerWidth") == 0
     # The chart by keyboard: the choice moves along the price.
     first = view.get_by_role("button", name=re.compile(r"^Solution 1:"))
     first.focus()
@@ -73,40 +114,6 @@ def test_brigade_is_sized_and_a_solution_opened(opened: Opener) -> None:
     expect(page.get_by_role("region", name="Variants")).not_to_contain_text("Sized, cheapest")
 
 
-@pytest.mark.usefixtures("worker")
-def test_an_answer_survives_a_reload_and_says_when_it_is_old(opened: Opener) -> None:
-    page = opened(BRIGADE)
-    view = size_it(page)
-    page.get_by_label("Cores", exact=True).select_option("shelf")
-    wish(page, "Budget", "400")
-    view.get_by_role("button", name="Find parts").click()
-    expect(view.get_by_role("status", name="Progress")).to_be_visible()
-    page.reload()
-    expect(solutions(page).first).to_be_visible(timeout=FOUND)
-    form = page.get_by_role("form", name="What it must keep to")
-    expect(form.get_by_label("Budget", exact=True)).to_have_value("400")
-    wish(page, "Budget", "20")
-    expect(view.get_by_text("The wishes have changed")).to_be_visible()
-    page.reload()  # what was typed and not asked yet is there again
-    expect(form.get_by_label("Budget", exact=True)).to_have_value("20")
-    expect(view.get_by_text("The wishes have changed")).to_be_visible()
-    view.get_by_role("button", name="Find parts").click()
-    hindered = view.get_by_role("region", name="Nothing fits")
-    expect(hindered).to_contain_text("Budget: 301 instead of 20.", timeout=FOUND)
-    page.get_by_label("ambient", exact=True).fill("20")
-    expect(view.get_by_text("The build has changed since this was found.")).to_be_visible()
-
-
-def test_a_sizing_waits_for_a_worker_and_can_be_stopped(opened: Opener) -> None:
-    page = opened(LINNET)
-    view = size_it(page)
-    view.get_by_role("button", name="Find parts").click()
-    expect(view.get_by_role("status", name="Progress")).to_contain_text("Waiting for a worker")
-    expect(view.get_by_role("status", name="Progress")).to_contain_text("Start one with ./start")
-    view.get_by_role("button", name="Stop").click()
-    expect(view).to_contain_text("Stopped. Nothing in the build was changed.")
-
-
 def test_a_wish_that_cannot_be_read_is_kept_and_said(opened: Opener) -> None:
     page = opened(LINNET)
     view = size_it(page)
@@ -119,16 +126,3 @@ def test_a_wish_that_cannot_be_read_is_kept_and_said(opened: Opener) -> None:
     page.keyboard.press("Tab")
     form = page.get_by_role("form", name="What it must keep to")
     expect(form.get_by_label("Width", exact=True)).to_have_value("558.8")
-
-
-@pytest.mark.usefixtures("worker")
-def test_axe_finds_nothing_serious_in_an_answer(opened: Opener) -> None:
-    page = opened(BRIGADE)
-    view = size_it(page)
-    page.get_by_label("Cores", exact=True).select_option("shelf")
-    view.get_by_role("button", name="Find parts").click()
-    expect(solutions(page).first).to_be_visible(timeout=FOUND)
-    view.get_by_role("button", name="For the radiator shop").click()
-    expect(view).to_contain_text("Copy the specification")
-    assert grave(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth - innerWidth") == 0

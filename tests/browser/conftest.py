@@ -6,13 +6,13 @@ import os
 import socket
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
 import uvicorn
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.web import create_app
@@ -47,6 +47,17 @@ VIEWS = {
 ROOMS = {"home": "/", "shelf": "/shelf", "any car": "/cause", "road": "/road", "practice": "/practice"}
 """The views that belong to no build."""
 VARIANT = "as-found"
+
+GO = "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }"
+"""Goes to another address of the page, as its links do."""
+SET = """() => JSON.stringify([innerWidth, matchMedia('print').matches, document.documentElement.className,
+  Object.entries(localStorage).filter(([key]) => !/[0-9a-f]{8}-[0-9a-f]{4}/.test(key)).sort()])"""
+"""What is set beyond one build: units, keys, night, paper, a phone's screen."""
+
+ANSWERS = "Four answers"
+Goer = Callable[[str, str], Page]
+Opener = Callable[[int], Page]
+"""Opens a demo build of one's own, by its number."""
 
 BROWSER = "/usr/bin/chromium-headless-shell"
 """Debian's Chromium without windows: it takes two thirds of the processor's time of the one with."""
@@ -137,27 +148,88 @@ def build_id(live: LiveServer) -> str:
     return stored(live, linnet())
 
 
-@pytest.fixture
-def opened(page: Page, live: LiveServer) -> Callable[[int], Page]:
-    """Opens a demo build of one's own, by its number."""
+class OnePage:
+    """A page that goes from test to test as its reader goes from build to build: to load it anew takes most of the time.
+    Where a test has failed, or left more behind than its build, the next one gets a page of its own."""
 
-    def open_(number: int) -> Page:
-        page.goto(f"{live.address}/builds/{stored(live, demo_builds()[number])}")
-        page.get_by_role("region", name="Four answers").wait_for()
+    def __init__(self, browser: Browser, arguments: dict[str, Any]) -> None:
+        self._browser, self._arguments = browser, arguments
+        self._page: Page | None = None
+        self._set = ""
+
+    def at(self, address: str, shows: str) -> Page:
+        """The page at an address of its server, once the region is there by which its view is known."""
+        page = self._page
+        if page is None:
+            context = self._browser.new_context(**self._arguments)
+            context.set_default_timeout(60_000)
+            page = self._page = context.new_page()
+            page.goto(address)
+        else:
+            page.evaluate("document.querySelector('main').setAttribute('data-left', '')")
+            page.evaluate(GO, address)
+            expect(page.locator("main[data-left]")).to_have_count(0)
+        page.get_by_role("region", name=shows).wait_for()
+        self._set = self._set or page.evaluate(SET)
         return page
 
-    return open_
+    def leave(self, fresh: bool) -> None:
+        """Give the page up unless it is as good as a new one."""
+        page = self._page
+        if page is None:
+            return
+        if fresh or page.is_closed() or page.evaluate(SET) != self._set or len(page.context.pages) > 1:
+            self._page, self._set = None, ""
+            page.context.close()
+        else:
+            page.unroute_all(behavior="ignoreErrors")
+
+
+@pytest.fixture(scope="session")
+def one_page(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[OnePage]:
+    shared = OnePage(browser, browser_context_args)
+    yield shared
+    shared.leave(fresh=True)
+
+
+PASSED = pytest.StashKey[bool]()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    report = yield
+    if report.when == "call":
+        item.stash[PASSED] = report.passed
+    return report
 
 
 @pytest.fixture
-def bench(page: Page, live: LiveServer, build_id: str) -> Page:
+def fresh(one_page: OnePage) -> None:
+    """Nothing was done on the page before."""
+    one_page.leave(fresh=True)
+
+
+@pytest.fixture
+def went(one_page: OnePage, live: LiveServer, request: pytest.FixtureRequest) -> Iterator[Goer]:
+    """Goes to an address, on the page that tests share, and waits for the region by which its view is known."""
+    yield lambda address, shows: one_page.at(live.address + address, shows)
+    one_page.leave(fresh=not request.node.stash.get(PASSED, False))
+
+
+@pytest.fixture
+def opened(went: Goer, live: LiveServer) -> Opener:
+    """Opens a demo build of one's own, by its number."""
+    return lambda number: went(f"/builds/{stored(live, demo_builds()[number])}", ANSWERS)
+
+
+@pytest.fixture
+def bench(went: Goer, build_id: str) -> Page:
     """The workbench, open on that build."""
-    page.goto(f"{live.address}/builds/{build_id}")
-    page.get_by_role("region", name="Four answers").wait_for()
-    return page
+    return went(f"/builds/{build_id}", ANSWERS)
 
 
-@pytest.fixture(autouse=True)
-def patient(context: BrowserContext) -> None:
+@pytest.fixture
+def context(context: BrowserContext) -> BrowserContext:
     """Actions wait as long as expectations do."""
     context.set_default_timeout(60_000)
+    return context

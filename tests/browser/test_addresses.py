@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
 from tests.browser.accessibility import grave
-from tests.browser.conftest import ROOMS, VARIANT, VIEWS, LiveServer, stored
+from tests.browser.conftest import GO, ROOMS, VARIANT, VIEWS, LiveServer, stored
 
 WIDTHS = {390: 844, 820: 1180, 1280: 800}
 TARGET = 44
@@ -46,10 +46,7 @@ class Walked:
 
     def to(self, address: str) -> Page:
         self.page.set_viewport_size({"width": 1280, "height": 800})  # whatever the last test left
-        self.page.evaluate(
-            "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }",
-            address,
-        )
+        self.page.evaluate(GO, address)
         self.still()
         return self.page
 

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.core.cause.tables import CAUSES
 from ebbrin.features.cause.trainer import made
-from tests.browser.conftest import VARIANT, LiveServer
+from tests.browser.conftest import VARIANT, Goer, LiveServer
 
 pytestmark = pytest.mark.long
 
@@ -52,10 +52,8 @@ def stored(live: LiveServer, build_id: str) -> list[dict[str, object]]:
 
 
 @pytest.fixture
-def desk(page: Page, live: LiveServer, build_id: str) -> Page:
-    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}/cause")
-    causes(page).wait_for()
-    return page
+def desk(went: Goer, build_id: str) -> Page:
+    return went(f"/builds/{build_id}/{VARIANT}/cause", "What it may be")
 
 
 def test_a_whole_case_at_the_desk(desk: Page, live: LiveServer, build_id: str) -> None:
@@ -182,6 +180,7 @@ def test_the_card_for_the_road_is_there_without_the_server(phone: Page, live: Li
         live.start()
 
 
+@pytest.mark.usefixtures("fresh")
 def test_a_case_by_keyboard_alone(desk: Page) -> None:
     desk.keyboard.press("Tab")
     button = seen(desk).get_by_role("button", name="it runs hot")

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.accessibility import grave
+from tests.browser.conftest import Opener
 from tests.browser.test_workbench import expect_saved
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
 
-Opener = Callable[[int], Page]
 LINNET, MULE = 0, 1
 COMPILED = 120_000  # ms; the first drive of a process may have to be compiled
 

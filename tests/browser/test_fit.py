@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
 from tests.browser.accessibility import grave
-from tests.browser.conftest import LiveServer, stored
+from tests.browser.conftest import Goer, LiveServer, stored
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
@@ -28,10 +28,8 @@ def plan_at(live: LiveServer, build_id: str, part: str = "") -> str:
 
 
 @pytest.fixture
-def desk(page: Page, live: LiveServer, mule_id: str) -> Page:
-    page.goto(plan_at(live, mule_id))
-    card(page).wait_for()
-    return page
+def desk(went: Goer, mule_id: str) -> Page:
+    return went(f"/builds/{mule_id}/{CHOSEN}/fit", "Step")
 
 
 @pytest.fixture

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import LiveServer, Opener
 
 pytestmark = pytest.mark.long
-Opener = Callable[[int], Page]
 LINNET = 0
 
 FRAMES = """(count) => new Promise((done) => {

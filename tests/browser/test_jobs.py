@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.accessibility import grave
-from tests.browser.conftest import VARIANT, LiveServer
+from tests.browser.conftest import VARIANT, LiveServer, Opener
 from tests.browser.test_variants import BRIGADE, LINNET, MULE, answers, variants
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
 
-Opener = Callable[[int], Page]
 
 BROKEN = """part,id,name,width_mm,height_mm,depth_mm,pressure_kpa
 radiator,white-van,Out of the white van,700,440,56,

@@ -5,18 +5,17 @@ from __future__ import annotations
 import re
 import subprocess
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.accessibility import grave
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import LiveServer, Opener
 
 # On one worker, so that they share a worker of Ebbrin's; those that go without at first come first.
 pytestmark = [pytest.mark.browser, pytest.mark.database, pytest.mark.xdist_group("sized")]
 
-Opener = Callable[[int], Page]
 LINNET, MULE, BRIGADE = 0, 1, 2
 WORKER = "import asyncio, sys; from ebbrin.app import worker; asyncio.run(worker.serve(sys.argv[1]))"
 FOUND = 120_000  # ms; three browsers and a worker may share one core

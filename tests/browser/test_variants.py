@@ -4,18 +4,16 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import LiveServer
+from tests.browser.conftest import LiveServer, Opener
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
 
-Opener = Callable[[int], Page]
 LINNET, MULE, BRIGADE = range(3)
 
 

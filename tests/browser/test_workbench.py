@@ -6,7 +6,7 @@ import json
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, Route, expect
+from playwright.sync_api import Page, Route, expect
 from sqlalchemy import create_engine
 from sqlalchemy import text as sql
 
@@ -122,8 +122,8 @@ def test_edits_are_saved_when_the_server_comes_back(bench: Page, live: LiveServe
     expect(bench.get_by_role("region", name="Four answers")).to_contain_text("560 × 360 × 66 mm")
 
 
-def test_two_tabs_lose_nothing(bench: Page, context: BrowserContext, live: LiveServer) -> None:
-    other = context.new_page()
+def test_two_tabs_lose_nothing(bench: Page, live: LiveServer) -> None:
+    other = bench.context.new_page()
     other.goto(bench.url)
     other.get_by_role("region", name="Four answers").wait_for()
     # The second tab edits while it cannot reach the server; the first saves meanwhile.
@@ -183,13 +183,11 @@ def test_a_save_whose_answer_is_lost_is_stored_once(bench: Page, live: LiveServe
     assert sizes(bench, live) == [(600, 70), (560, 70), (560, 42)]
 
 
-def test_undo_keeps_what_another_tab_has_saved(
-    bench: Page, context: BrowserContext, live: LiveServer
-) -> None:
+def test_undo_keeps_what_another_tab_has_saved(bench: Page, live: LiveServer) -> None:
     open_station(bench, "Radiator core")
     field(bench, "Core depth").fill("70")
     expect_saved(bench)
-    other = context.new_page()
+    other = bench.context.new_page()
     other.goto(bench.url)  # with the station open
     field(other, "Core width").fill("600")
     expect_saved(other)
@@ -228,8 +226,8 @@ def test_a_build_that_cannot_be_read_is_mended(page: Page, live: LiveServer, bui
     expect(page.get_by_role("region", name="Four answers")).to_be_visible()
 
 
-def test_a_clean_tab_follows_the_other(bench: Page, context: BrowserContext) -> None:
-    other = context.new_page()
+def test_a_clean_tab_follows_the_other(bench: Page) -> None:
+    other = bench.context.new_page()
     other.goto(bench.url)
     open_station(other, "Radiator core")
     open_station(bench, "Radiator core")
@@ -237,7 +235,7 @@ def test_a_clean_tab_follows_the_other(bench: Page, context: BrowserContext) -> 
     expect(field(bench, "Core depth")).to_have_value("58")
 
 
-def test_draft_of_a_closed_tab_is_taken_over(bench: Page, context: BrowserContext) -> None:
+def test_draft_of_a_closed_tab_is_taken_over(bench: Page) -> None:
     bench.route(
         "**/api/v1/builds/*",
         lambda route: route.abort() if route.request.method == "PUT" else route.continue_(),
@@ -247,7 +245,7 @@ def test_draft_of_a_closed_tab_is_taken_over(bench: Page, context: BrowserContex
     expect(bench.get_by_text("The server does not answer.")).to_be_visible()
     address = bench.url
     bench.close()
-    after = context.new_page()
+    after = bench.context.new_page()
     after.goto(address)
     expect(after.get_by_text("Edits from before were found")).to_be_visible()
     expect(field(after, "Core depth")).to_have_value("47")
@@ -320,6 +318,7 @@ def test_choosing_a_case_moves_the_loop(bench: Page) -> None:
     expect(bench.get_by_role("region", name="Coolant loop in Hot motorway")).to_contain_text("87 °C")
 
 
+@pytest.mark.usefixtures("fresh")
 def test_keyboard_alone_does_the_job(bench: Page) -> None:
     bench.locator("body").press("Tab")
     for _ in range(40):

@@ -10,9 +10,14 @@ import { opened as opening } from '../model/save/openedAhead';
 import type { Session } from '../model/save/session';
 import { Mend } from '../views/describe/Mend';
 
-/** Opens the build of the address for all that is shown of it. */
+/** Opens the build of the address for all that is shown of it; nothing of one is ever shown at the address of another. */
 export function OpenBuild() {
-  const { id = '', variant } = useParams();
+  const { id = '' } = useParams();
+  return <Opening key={id} id={id} />;
+}
+
+function Opening({ id }: { id: string }) {
+  const { variant } = useParams();
   const [session, setSession] = useState<Session | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [unreadable, setUnreadable] = useState<UnreadableProblem | null>(null);

@@ -1,5 +1,6 @@
-import { cleanup, waitFor, within } from '@testing-library/react';
+import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said } from '../testing/page';
 
 afterEach(cleanup);
@@ -19,6 +20,38 @@ describe('the frame round a build', () => {
         (text) => text.match(/^(Describe|Judge|Size|Drive|Fit and fill|Find the cause)/)?.[0],
       ),
     ).toEqual(['Describe', 'Judge', 'Size', 'Drive', 'Fit and fill', 'Find the cause']);
+  });
+
+  it('goes from one build to another that the address names, and shows nothing of the first there', async () => {
+    const other = '00000000-0000-4000-8000-000000000002';
+    const stored = recorded[`GET /builds/${MULE}`];
+    const found = { ...stored, id: other, build: { ...stored.build, name: 'Other' } };
+    const { screen } = await opened(
+      build,
+      new RecordedServer({
+        [`GET /builds/${other}`]: found,
+        [`GET /builds/${other}/sizings/newest`]: null,
+        [`GET /builds/${other}/jobs`]: [],
+      }),
+    );
+    await screen.findByRole('region', { name: 'Four answers' });
+    const seen: string[] = [];
+    const watched = new MutationObserver(() =>
+      seen.push(
+        `${location.pathname} ${(document.querySelector('[aria-label="Name of the build"]') as HTMLInputElement | null)?.value ?? ''}`,
+      ),
+    );
+    watched.observe(document.body, { subtree: true, childList: true, attributes: true });
+    act(() => {
+      history.pushState(null, '', `/builds/${other}`);
+      dispatchEvent(new PopStateEvent('popstate'));
+    });
+    await waitFor(() => expect(location.pathname).toBe(`/builds/${other}/as-found`));
+    const name = (await screen.findByLabelText('Name of the build')) as HTMLInputElement;
+    await waitFor(() => expect(name.value).toBe('Other'));
+    watched.disconnect();
+    expect(seen.filter((line) => line.includes(other) && line.endsWith('Mule'))).toEqual([]);
+    expect(seen.filter((line) => line.startsWith(build))).toEqual([]);
   });
 
   it('goes where a key says, unless a field is typed in', async () => {

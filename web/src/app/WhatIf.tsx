@@ -4,6 +4,8 @@ import { Quantity } from '../kit/words/Quantity';
 import { VerdictMark } from '../kit/words/VerdictMark';
 import type { Evaluation } from '../model/api/types';
 import { useSession } from '../model/save/context';
+import { formatQuantity } from '../model/units/format';
+import { useUnits } from '../model/units/store';
 import { counted } from '../model/words/counted';
 
 const AMBIENT = { least: -20, most: 50 };
@@ -29,6 +31,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
   const cases = useSession((s) => s.build.cases);
   const tryAt = useSession((s) => s.tryAt);
   const keep = useSession((s) => s.keepWhatIf);
+  const units = useUnits((u) => u.units);
   if (!site || !own) return null;
   const apart = cases.filter((entry) => entry.ambient_c != null || entry.altitude_m != null).length;
   const tips =
@@ -77,6 +80,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           max={AMBIENT.most}
           step={1}
           value={site.ambient_c}
+          aria-valuetext={formatQuantity(site.ambient_c, 'temperature', units)}
           onChange={(event) => tryAt({ ...site, ambient_c: Number(event.target.value) })}
         />
       </Box>
@@ -102,6 +106,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           max={ALTITUDE.most}
           step={ALTITUDE.step}
           value={site.altitude_m}
+          aria-valuetext={formatQuantity(site.altitude_m, 'altitude', units)}
           onChange={(event) => tryAt({ ...site, altitude_m: Number(event.target.value) })}
         />
       </Box>

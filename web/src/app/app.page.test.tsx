@@ -116,7 +116,14 @@ describe('the frame round a build', () => {
     const { screen, user, server } = await opened(build, new RecordedServer());
     await user.click(await screen.findByRole('button', { name: 'What if' }));
     const what = await screen.findByRole('region', { name: 'What if' });
-    expect(within(what).getAllByRole('slider')).toHaveLength(2);
+    const says = () =>
+      within(what)
+        .getAllByRole('slider')
+        .map((e) => (e.getAttribute('aria-valuetext') ?? '').replace(/\s/g, ' '));
+    expect(says()).toEqual(['28 °C', '700 m']);
+    await user.selectOptions(screen.getByLabelText('Units'), 'us');
+    expect(says()[0]).toBe('82 °F');
+    await user.selectOptions(screen.getByLabelText('Units'), 'metric');
     expect(said(what)).toContain('What if the air were 28 °C');
     expect(server.sent(`PUT /builds/${MULE}`)).toEqual([]);
   });

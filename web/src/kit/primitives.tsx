@@ -159,8 +159,8 @@ export const Progress = element('progress', {
 const Range = element('input', {
   base: { width: '100%', minHeight: 'target', accentColor: 'accent', cursor: 'pointer' },
 });
-/** A quantity that is dragged. */
-export const Slider = (props: ComponentProps<typeof Range>) => (
+/** A quantity that is dragged; what it says aloud is its value in the reader's unit. */
+export const Slider = (props: ComponentProps<typeof Range> & { 'aria-valuetext': string }) => (
   <Range type="range" {...useFieldContext()?.getInputProps()} {...props} />
 );
 

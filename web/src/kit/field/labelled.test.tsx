@@ -45,7 +45,7 @@ describe('a labelled field', () => {
           </Select>
         </Labelled>
         <Labelled label="Blocked tubes">
-          <Slider min={0} max={1} defaultValue={0.2} />
+          <Slider min={0} max={1} defaultValue={0.2} aria-valuetext="20 %" />
         </Labelled>
         <TickField
           label="Electric"

@@ -5,6 +5,8 @@ import { Quantity } from '../../kit/words/Quantity';
 import type { Conditions } from '../../model/api/types';
 import { fieldSpec, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
+import { formatQuantity } from '../../model/units/format';
+import { useUnits } from '../../model/units/store';
 import { useCurves } from './useCurves';
 
 const MOST: Record<Conditions['conditions'][number]['field'], number> = {
@@ -41,6 +43,7 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
   const stored = useSession((s) => valueAt(s.build, path)) as number | null;
   const setValue = useSession((s) => s.setValue);
   const spec = fieldSpec(path);
+  const units = useUnits((u) => u.units);
   const last = fault.points.at(-1)?.value ?? MOST[fault.field];
   const most = Math.min(MOST[fault.field], last);
   const value = stored ?? fault.value;
@@ -61,6 +64,7 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
         max={most}
         step={most / 60}
         value={Math.min(value, most)}
+        aria-valuetext={formatQuantity(value, spec.quantity, units)}
         onChange={(event) => setValue(path, Number(Number(event.target.value).toPrecision(3)))}
       />
       <Words fontWeight="firm" textAlign="right">

@@ -1,0 +1,141 @@
+"""Fitting, filling and proving of builds made over their whole ranges: what is said keeps together."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+
+import pytest
+
+from ebbrin.build.build import Build
+from ebbrin.build.fields import known
+from ebbrin.build.resolve import resolve
+from ebbrin.features.fit.filling import Filling, FillQuestion, TimeBand, filling
+from ebbrin.features.fit.parts import SCHOOLS, as_csv, parts_list
+from ebbrin.features.fit.plan import plan_of
+from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
+from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
+from ebbrin.features.shelf import shipped
+from ebbrin.ground.words import printed
+from oracles.made import made
+
+SHELF = list(shipped())
+SEEDS = [seed for seed in range(40, 60) if made(seed) is not None][:10]
+RUN = 90 * 60.0  # s, as long as a filling is looked at
+
+
+def build_of(seed: int) -> Build:
+    found = made(seed)
+    assert found is not None
+    return found
+
+
+@pytest.mark.parametrize("seed", SEEDS)
+@pytest.mark.parametrize("school", SCHOOL_WORDS)
+def test_a_plan_is_numbered_counted_and_in_an_order_that_can_be_worked(seed: int, school: School) -> None:
+    build = build_of(seed)
+    plan = plan_of(situation(build, build.variants[-1].id, school))
+    assert [step.number for step in plan.steps] == list(range(1, len(plan.steps) + 1))
+    assert sum(stage.steps for stage in plan.stages) == len(plan.steps)
+    done: set[str] = set()
+    for step in plan.steps:
+        assert set(step.after) <= done, step.id
+        assert set(step.beside) <= {other.id for other in plan.steps} - {step.id}
+        done.add(step.id)
+    # One person does one thing after the other; two are never slower, nor quicker than twice as fast.
+    assert plan.minutes == pytest.approx(sum(step.minutes for step in plan.steps))
+    assert 0.5 * plan.minutes - 1e-9 <= plan.minutes_by_two <= plan.minutes + 1e-9
+    needed = [tool for step in plan.steps for tool in step.tools]
+    assert plan.tools == list(dict.fromkeys(needed))
+    assert {step.id for step in plan.steps} <= set(plan.titles)
+
+
+@pytest.mark.parametrize("seed", SEEDS)
+def test_what_is_bought_adds_up_by_each_school_and_in_the_file(seed: int) -> None:
+    build = build_of(seed)
+    lists = {school: parts_list(build, build.variants[-1].id, school, SHELF) for school in SCHOOLS}
+    for school, found in lists.items():
+        assert found.school == school
+        prices = [line.price or 0.0 for line in found.lines]
+        assert found.total == pytest.approx(sum(prices), abs=0.01 * len(prices))
+        assert found.total == found.totals[school]
+        assert found.totals == lists["usual"].totals
+        assert all(school in line.schools for line in found.lines)
+        assert len({line.id for line in found.lines}) == len(found.lines)
+        rows = list(csv.reader(io.StringIO(as_csv(found, "€"))))
+        for line in found.lines:
+            assert any(line.title in row and printed(line.amount) in row for row in rows), line.id
+    bad, usual, everything = (lists[school] for school in SCHOOLS)
+    assert bad.total <= usual.total <= everything.total
+    bought = [{line.id for line in found.lines if line.kind == "buy"} for found in (bad, usual, everything)]
+    assert bought[0] <= bought[1] <= bought[2]
+
+
+def in_order(band: TimeBand | None) -> None:
+    if band is not None:
+        assert 0.0 < band.low_s <= band.likely_s <= band.high_s <= RUN
+
+
+def filled(seed: int, **more: float) -> tuple[Filling, Build]:
+    build = build_of(seed)
+    return filling(FillQuestion(build=build, variant=build.variants[0].id, **more)), build
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("seed", SEEDS[:6])
+def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
+    found, build = filled(seed)
+    variant = resolve(build, build.variants[0].id).variant
+    for band in (found.upper_warm, found.opens, found.lower_warm, found.fan_on, found.fan_off):
+        in_order(band)
+    if found.fan_off is not None:
+        assert found.fan_on is not None
+        assert found.fan_off.likely_s > found.fan_on.likely_s
+    tops = found.tops_up
+    assert 0.0 <= tops.least_l <= tops.likely_l <= tops.most_l <= known(variant.coolant, "volume_l")
+    assert math.isfinite(found.hottest_c)
+    assert found.hottest_c >= found.ambient_c - 0.5
+    # Under the cap it comes to no more than the cap holds, with what the pump adds left out.
+    assert -1.0 <= found.reaches_kpa <= (known(variant.cap, "pressure_kpa") or 0.0) + 1.0
+    assert found.safe_after_s is None or found.safe_after_s >= 0.0
+    assert all(printed(line) for line in found.says)
+    assert {school.school for school in found.schools} == {"bleed", "bottle", "funnel", "vent", "nose"}
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("seed", SEEDS[:3])
+def test_a_colder_day_makes_nothing_of_a_first_run_come_sooner(seed: int) -> None:
+    cold, warm = (filled(seed, ambient_c=celsius)[0] for celsius in (0.0, 30.0))
+    for event in ("upper_warm", "opens"):
+        late, soon = getattr(cold, event), getattr(warm, event)
+        if late is not None:
+            assert soon is not None, event
+            assert soon.likely_s <= late.likely_s, event
+
+
+@pytest.mark.parametrize("seed", SEEDS)
+@pytest.mark.parametrize("leak", [0.0, 15.0, 600.0])
+def test_a_hold_says_no_more_than_its_band_and_finds_a_large_leak(seed: int, leak: float) -> None:
+    build = build_of(seed)
+    variant = build.variants[0].id
+    shown = gauge(GaugeQuestion(build=build, variant=variant, leak_ml_h=leak, minutes=60.0, seed=seed))
+    readings = [GaugeReading(at_s=one.at_s, pressure_kpa=one.pressure_kpa) for one in shown]
+    found = hold(
+        HoldQuestion(
+            build=build, variant=variant, readings=readings, start_c=shown[0].celsius, end_c=shown[-1].celsius
+        )
+    )
+    assert found.low_ml_h <= found.leak_ml_h <= found.high_ml_h
+    assert found.smallest_ml_h > 0.0
+    verdicts = {"tight": "pass", "seeps": "doubt", "doubt": "doubt", "leaks": "fail", "fast": "fail"}
+    assert found.verdict == verdicts[found.said]
+    if found.said == "leaks":
+        assert found.low_ml_h > 0.0
+        assert f"{found.leak_ml_h:.1f} mL/h" in printed(found.lead)
+    if found.said == "tight":
+        assert found.high_ml_h < found.matters_ml_h
+    if leak == 0.0:
+        assert found.verdict != "fail"
+    if leak == 600.0:
+        assert found.verdict != "pass"

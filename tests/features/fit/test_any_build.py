@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+import re
 
 import pytest
 
@@ -83,7 +84,7 @@ def filled(seed: int, **more: float) -> tuple[Filling, Build]:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("seed", SEEDS[:6])
+@pytest.mark.parametrize("seed", [*SEEDS[:4], 203, 235, 289])
 def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
     found, build = filled(seed)
     variant = resolve(build, build.variants[0].id).variant
@@ -96,8 +97,15 @@ def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
     assert 0.0 <= tops.least_l <= tops.likely_l <= tops.most_l <= known(variant.coolant, "volume_l")
     assert math.isfinite(found.hottest_c)
     assert found.hottest_c >= found.ambient_c - 0.5
-    # Under the cap it comes to no more than the cap holds, with what the pump adds left out.
-    assert -1.0 <= found.reaches_kpa <= (known(variant.cap, "pressure_kpa") or 0.0) + 1.0
+    # Under the cap it comes to no more than the cap holds; what never gets as warm as it was filled sucks the cap open.
+    assert -5.0 <= found.reaches_kpa <= (known(variant.cap, "pressure_kpa") or 0.0) + 1.0
+    said = " ".join(printed(line) for line in found.says)
+    assert ("builds no pressure" in said) == (found.reaches_kpa < 0.5)
+    assert ("it reaches about" in said) == (found.reaches_kpa >= 0.5)
+    assert ("feel the upper hose" in said) == (found.safe_after_s is not None and found.safe_after_s < 60.0)
+    assert not re.search(r"[-−]\d+ kPa|\b0 minutes|\b1 minutes", said)
+    if found.fan_on is None and variant.air.fan.kind == "electric":
+        assert f"no hotter than {found.hottest_c:.0f} °C" in said.replace("\u202f", " ").replace("\xa0", " ")
     assert found.safe_after_s is None or found.safe_after_s >= 0.0
     assert all(printed(line) for line in found.says)
     assert {school.school for school in found.schools} == {"bleed", "bottle", "funnel", "vent", "nose"}

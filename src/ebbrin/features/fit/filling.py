@@ -19,6 +19,8 @@ from ebbrin.ground.words import Answer, Measure, Text, length, pressure, tempera
 
 IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
 """Choices: what an engine turns at idle and at fast idle."""
+SHOWS = 500.0
+"""Gauge pressure below which none is spoken of (choice) [Pa]."""
 
 
 class FillQuestion(Part):
@@ -129,11 +131,12 @@ def _band(band: warm_up.Band | None) -> TimeBand | None:
 def long_time(seconds: float) -> str:
     """A time as people say it: minutes, or hours and halves from two hours on.
 
-    >>> long_time(2400.0), long_time(12900.0)
-    ('40 minutes', '3½ hours')
+    >>> long_time(80.0), long_time(2400.0), long_time(12900.0)
+    ('1 minute', '40 minutes', '3½ hours')
     """
     if seconds < 7200.0:
-        return f"{seconds / 60.0:.0f} minutes"
+        minutes = f"{seconds / 60.0:.0f}"
+        return f"{minutes} minute" if minutes == "1" else f"{minutes} minutes"
     halves = round(seconds / 1800.0)
     return f"{halves // 2}{'½' if halves % 2 else ''} hours"
 
@@ -185,9 +188,9 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
             ["The fan comes on after some ", minutes_of(found.fan_on.likely), "."]
             if found.fan_on is not None
             else [
-                "The fan need not come on: standing at this speed it settles at ",
+                "The fan need not come on: standing at this speed it gets no hotter than ",
                 temperature(celsius(found.hottest.likely)),
-                ", below its switch.",
+                " within an hour and a half.",
             ]
         )
         if found.fan_on is not None and found.fan_off is None:
@@ -196,7 +199,20 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
             )
     if found.boils_open:
         says.append(["It would boil with the filler open: stop before that, and let it cool."])
-    says.append(["Under the cap it reaches about ", pressure(kilopascals(second.pressure)), "."])
+    says.append(
+        ["Under the cap it reaches about ", pressure(kilopascals(second.pressure)), "."]
+        if second.pressure >= SHOWS
+        else ["Under the cap it builds no pressure within an hour and a half."]
+    )
+    if second.safe_after is not None and second.safe_after < 60.0:
+        says.append(
+            [
+                "It stays below ",
+                temperature(celsius(warm_up.SAFE_TEMPERATURE)),
+                " and without pressure by the model; feel the upper hose all the same before the cap is touched.",
+            ]
+        )
+        return says
     says.append(
         ["After that it takes over six hours until the cap may be touched: let it stand over night."]
         if second.safe_after is None

@@ -4,14 +4,9 @@ import pytest
 from pydantic import ValidationError
 
 from ebbrin.core.base import DomainError
-from ebbrin.features.fit.mixing import (
-    MixQuestion,
-    RefractometerQuestion,
-    WaterQuestion,
-    mix,
-    refractometer,
-    water_left,
-)
+from ebbrin.features.fit.mixing import MixQuestion, mix
+from ebbrin.features.fit.refractometer import RefractometerQuestion, refractometer
+from ebbrin.features.fit.waterless import WaterQuestion, water_left
 from ebbrin.ground.words import printed
 
 

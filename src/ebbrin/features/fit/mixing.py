@@ -1,4 +1,4 @@
-"""What to pour: for the fill of a job, for a wanted strength, and what a refractometer says."""
+"""What to pour: for the fill of a job, and for a wanted strength."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.bridge.to_core import COOLANTS
-from ebbrin.bridge.units import LITRE, celsius, kelvin
+from ebbrin.bridge.units import LITRE, celsius
 from ebbrin.build.fields import known
 from ebbrin.build.part import Part
 from ebbrin.core.base import DomainError
@@ -21,15 +21,13 @@ from ebbrin.core.media.coolants import (
     mass_fraction_from_volume,
 )
 from ebbrin.features.fit.situation import Situation, volume_of
-from ebbrin.ground.words import Answer, Text, share, temperature, volume
+from ebbrin.ground.words import Answer, Text, share, volume
 
 MOST_ROUNDS = 12
 NEAR = 0.01
 """A strength is reached within a point: no refractometer sees less."""
 ADVISED = (0.33, 0.60)
 """Common practice: weaker protects too little against rust, stronger carries less heat and freezes earlier again."""
-MOST_WATER = 0.03
-"""Common practice: water left in a waterless fill, by mass."""
 GlycolKind = Literal["ethylene_glycol", "propylene_glycol"]
 Share = Annotated[float, Field(ge=0.0, le=1.0)]
 
@@ -185,8 +183,8 @@ def mix(question: MixQuestion) -> Mix:
         concentrate_l=concentrate,
         water_l=water,
         comes_to=want if possible else (strongest if want > strongest else weakest),
-        freezes_now_c=_freezes(kind, now),
-        freezes_wanted_c=_freezes(kind, want),
+        freezes_now_c=freezes(kind, now),
+        freezes_wanted_c=freezes(kind, want),
         least_drained_l=None if least is None else least / LITRE,
         weakest=weakest,
         strongest=strongest,
@@ -205,8 +203,8 @@ def _least(kind: int, volume: float, now: float, want: float, product: float) ->
         return None
 
 
-def _freezes(kind: int, strength: float) -> float | None:
-    """Freezing point [°C]; None above what its source was fitted to: past the eutectic it rises again."""
+def freezes(kind: int, strength: float) -> float | None:
+    """Freezing point [°C] of a strength by volume [-]; None above what its source was fitted to: past the eutectic it rises again."""
     if strength > float(mixing.strongest_fitted(kind)) + 1e-9:
         return None
     x = mass_fraction_from_volume(strength, kind)
@@ -220,7 +218,7 @@ def _rounds(kind: int, volume: float, now: float, want: float, drained: float, p
     shares = mixing.series(kind, volume, now, drained, product, MOST_ROUNDS)
     found = []
     for number, strength in enumerate(shares, 1):
-        found.append(Round(round=number, strength=float(strength), freezes_c=_freezes(kind, float(strength))))
+        found.append(Round(round=number, strength=float(strength), freezes_c=freezes(kind, float(strength))))
         if (strength - want) * (now - want) <= 0.0 or abs(strength - want) <= NEAR:
             break
     return found
@@ -305,137 +303,3 @@ def _notes(question: MixQuestion, rounds: list[Round]) -> list[Text]:
         ]
     )
     return notes
-
-
-class WaterQuestion(Part):
-    """Water that is left where a waterless coolant is filled in."""
-
-    volume_l: Annotated[float, Field(gt=0.1, le=200, title="Fill")]
-    left_l: Annotated[
-        float, Field(ge=0.0, le=200, title="Left behind", description="What draining leaves in it.")
-    ]
-    flushes: Annotated[
-        int, Field(ge=0, le=10, title="Flushes", description="Runs with flush fluid, drained again.")
-    ] = 1
-    left_is_water_share: Annotated[
-        Share, Field(title="Water in what is left", description="By volume; less once it was blown out.")
-    ] = 1.0
-
-    @model_validator(mode="after")
-    def not_more_than_all(self) -> Self:
-        """No more can be left than the fill."""
-        if self.left_l >= self.volume_l:
-            raise PydanticCustomError(
-                "left_l", "More is left than the fill of {volume} L", {"volume": self.volume_l}
-            )
-        return self
-
-
-class WaterLeft(Answer):
-    """Water in a waterless fill."""
-
-    lead: Text
-    water_share: float = Field(description="By mass.")
-    good: bool
-    flushes_needed: int
-    flush_fluid_l: float = Field(description="For so many flushes.")
-
-
-def water_left(question: WaterQuestion) -> WaterLeft:
-    """Water that stays in a waterless fill after some flushes, and how many it takes to get below MOST_WATER."""
-
-    left = question.left_l / question.volume_l
-
-    def by_mass(flushes: int) -> float:
-        return float(mixing.water_by_mass(question.left_is_water_share * left ** (flushes + 1)))
-
-    found = by_mass(question.flushes)
-    needed = next((n for n in range(11) if by_mass(n) < MOST_WATER), 11)
-    good = found < MOST_WATER
-    lead: Text = ["It comes to ", share(found), " of water by mass: "]
-    lead += (
-        ["below the usual limit of ", share(MOST_WATER), ". Measure it all the same."]
-        if good
-        else [
-            "too much; ",
-            f"{needed} {'flush' if needed == 1 else 'flushes'} or drier before filling brings it below ",
-            share(MOST_WATER),
-            ".",
-        ]
-    )
-    return WaterLeft(
-        lead=lead,
-        water_share=found,
-        good=good,
-        flushes_needed=needed,
-        flush_fluid_l=needed * (question.volume_l - question.left_l),
-    )
-
-
-class RefractometerQuestion(Part):
-    """One reading: a freezing point, or a strength."""
-
-    kind: GlycolKind = "ethylene_glycol"
-    freezing_c: Annotated[float | None, Field(ge=-60, le=0.5, title="Freezes at")] = None
-    strength: Annotated[float | None, Field(ge=0.0, le=0.70, title="Strength")] = None
-    error_k: Annotated[float, Field(ge=0.0, le=5.0, title="Error of the instrument")] = 1.0
-
-    @model_validator(mode="after")
-    def one_of_both(self) -> Self:
-        """A freezing point or a strength."""
-        if (self.freezing_c is None) == (self.strength is None):
-            raise PydanticCustomError("freezing_c", "Give a freezing point or a strength, one of both", {})
-        return self
-
-
-class Refractometer(Answer):
-    """What a reading says, both ways; the strength with the band that the instrument's error makes of it."""
-
-    lead: Text
-    freezes_c: float
-    strength: float
-    low: float
-    high: float
-
-
-def refractometer(question: RefractometerQuestion) -> Refractometer:
-    """Freezing point and strength of a mix, with its band.
-
-    Raises
-    ------
-    DomainError
-        If no mix freezes there.
-    """
-    kind = COOLANTS[question.kind]
-    most = float(mixing.strongest_fitted(kind))
-    if question.strength is not None:
-        if question.strength > most:
-            raise DomainError("strength", question.strength, 0.0, most, "m³/m³")
-        middle, found = question.strength, _freezes(kind, question.strength)
-        freezes = 0.0 if found is None else found
-    else:
-        freezes = min(float(question.freezing_c or 0.0), 0.0)
-        middle = float(mixing.strength_at_freezing(kind, kelvin(freezes)))
-    coldest = celsius(freezing_temperature(Coolant(np.asarray(kind), mass_fraction_from_volume(most, kind))))
-
-    def strength(at: float) -> float:
-        return float(mixing.strength_at_freezing(kind, kelvin(min(max(at, coldest), 0.0))))
-
-    low, high = strength(freezes + question.error_k), strength(freezes - question.error_k)
-    return Refractometer(
-        lead=[
-            "Freezes at ",
-            temperature(freezes),
-            ": ",
-            share(middle),
-            " by volume, between ",
-            share(low),
-            " and ",
-            share(high),
-            " for the instrument's error.",
-        ],
-        freezes_c=freezes,
-        strength=middle,
-        low=min(low, middle),
-        high=max(high, middle),
-    )

@@ -5,27 +5,21 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import ceil
-from typing import Literal
 
 from pydantic import Field
 
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.fields import known
 from ebbrin.build.part import ShelfRef
-from ebbrin.core.fit.wiring import fuse_for, wire_for
-from ebbrin.features.fit.mixing import Poured, for_the_fill
+from ebbrin.features.fit.materials import Kind, Line, capital, electrics, materials, small_parts
+from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import School, Situation, Slot, situation, volume_of
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
-from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
+from ebbrin.ground.words import Answer, Text, length, pressure, printed, temperature, volume
 
-SPARE = 1.10
-"""Materials are bought with a tenth more (common practice)."""
-RATED_VOLTS = 13.5
-Kind = Literal["buy", "move", "adapt", "keep", "material", "tool"]
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
 
 
@@ -52,17 +46,6 @@ class PartsList(Answer):
     lines: list[PartLine]
     total: float
     totals: dict[School, float] = Field(description="Sum of each school.")
-
-
-@dataclass(frozen=True)
-class _Line:
-    id: str
-    kind: Kind
-    title: str
-    amount: Text
-    why: Text
-    price: float | None = None
-    source: str = ""
 
 
 def parts_list(build: Build, chosen: str, school: School, shelf: Sequence[ShelfPart]) -> PartsList:
@@ -96,23 +79,23 @@ def parts_list(build: Build, chosen: str, school: School, shelf: Sequence[ShelfP
     )
 
 
-def _sum(lines: Sequence[_Line]) -> float:
+def _sum(lines: Sequence[Line]) -> float:
     return round(sum(line.price or 0.0 for line in lines), 2)
 
 
-def _lines(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
+def _lines(so: Situation, shelf: Sequence[ShelfPart]) -> list[Line]:
     lines = [
         *_new_parts(so, shelf),
         *_moved(so),
-        *_small_parts(so),
-        *_materials(so, for_the_fill(so)),
-        *_electrics(so),
+        *small_parts(so),
+        *materials(so, for_the_fill(so)),
+        *electrics(so),
         *_kept(so),
     ]
     if "drains" in so.holds:
         litres = float(ceil(1.2 * volume_of(so.standing)))
         lines.append(
-            _Line(
+            Line(
                 "basin",
                 "tool",
                 "Catch basin",
@@ -123,8 +106,8 @@ def _lines(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
     return lines
 
 
-def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
-    found: list[_Line] = []
+def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[Line]:
+    found: list[Line] = []
     v = so.chosen
     texts: dict[Slot, tuple[str, Text]] = {
         "radiator": ("Radiator", _size(v)),
@@ -152,7 +135,7 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[_Line]:
         if slot == "fan_switch" and v.air.fan.kind != "electric":
             continue
         price, source = _price(slot, v, shelf)
-        found.append(_Line(slot, "buy", title, amount, [_capital(why), "."], price, source))
+        found.append(Line(slot, "buy", title, amount, [capital(why), "."], price, source))
     return found
 
 
@@ -161,10 +144,6 @@ def _size(variant: Variant) -> Text:
     if width is None or height is None or depth is None:
         return ["its size is not known yet"]
     return [length(width), " × ", length(height), " × ", length(depth)]
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
 
 
 def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[float | None, str]:
@@ -214,21 +193,21 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
     return count * near.price, f"the nearest on the shelf: {near.name}"
 
 
-def _moved(so: Situation) -> list[_Line]:
+def _moved(so: Situation) -> list[Line]:
     """What moves over to the new part, and what has to be made to fit."""
     if "radiator" not in so.holds:
         return []
     found = []
     if "feet" in so.holds:
         found.append(
-            _Line("feet", "move", "Rubber feet", ["the old ones"], ["Hard or torn ones are renewed."])
+            Line("feet", "move", "Rubber feet", ["the old ones"], ["Hard or torn ones are renewed."])
         )
     if "sensor" in so.holds:
         found.append(
-            _Line("sensor", "move", "Sensor of the radiator", ["the old one"], ["With a new seal ring."])
+            Line("sensor", "move", "Sensor of the radiator", ["the old one"], ["With a new seal ring."])
         )
     found.append(
-        _Line(
+        Line(
             "brackets",
             "move",
             "Brackets and bolts",
@@ -237,11 +216,11 @@ def _moved(so: Situation) -> list[_Line]:
         )
     )
     if "fan" in so.holds and "fan" not in so.new:
-        found.append(_Line("fan_over", "move", "Fan", ["the old one"], ["It stays; only the core changes."]))
+        found.append(Line("fan_over", "move", "Fan", ["the old one"], ["It stays; only the core changes."]))
     if "shroud" in so.holds and "shroud" not in so.new:
         adapt = _sides(so.standing) != _sides(so.chosen)
         found.append(
-            _Line(
+            Line(
                 "shroud_over",
                 "adapt",
                 "Shroud",
@@ -249,11 +228,11 @@ def _moved(so: Situation) -> list[_Line]:
                 ["It was made for another core: extend or trim it so that no air goes round."],
             )
             if adapt
-            else _Line("shroud_over", "move", "Shroud", ["the old one"], ["It fits the new core."])
+            else Line("shroud_over", "move", "Shroud", ["the old one"], ["It fits the new core."])
         )
     if _sides(so.standing) != _sides(so.chosen):
         found.append(
-            _Line(
+            Line(
                 "tray",
                 "adapt",
                 "Feet, tray and upper support",
@@ -262,7 +241,7 @@ def _moved(so: Situation) -> list[_Line]:
             )
         )
         found.append(
-            _Line(
+            Line(
                 "hose_ends",
                 "adapt",
                 "Hose ends",
@@ -277,184 +256,7 @@ def _sides(variant: Variant) -> tuple[float | None, float | None, float | None]:
     return variant.radiator.width_mm, variant.radiator.height_mm, variant.radiator.depth_mm
 
 
-def _bought(name: str, title: str, amount: Text, why: str, pieces: float) -> _Line:
-    return _Line(name, "buy", title, amount, [why], pieces * PRICES[name], ROUGH)
-
-
-def _small_parts(so: Situation) -> list[_Line]:
-    bore = known(so.chosen.circuit, "hose_bore_mm")
-    found = []
-    if "clamps" in so.also:
-        count = 4 + (4 if "hoses" in so.also and so.chosen.circuit.heater else 0)
-        found.append(
-            _Line(
-                "clamps",
-                "buy",
-                "Hose clamps",
-                [f"{count} for hoses of ", length(bore)],
-                [_capital(so.also["clamps"]), "."],
-                count * PRICES["clamp"],
-                ROUGH,
-            )
-        )
-    if "hoses" in so.also:
-        found.append(
-            _bought(
-                "radiator_hoses",
-                "Radiator hoses",
-                ["two of ", length(bore)],
-                _capital(so.also["hoses"]) + ".",
-                1,
-            )
-        )
-        if so.chosen.circuit.heater:
-            found.append(
-                _bought(
-                    "heater_hoses",
-                    "Heater hoses",
-                    ["by the metre, two runs"],
-                    _capital(so.also["hoses"]) + ".",
-                    1,
-                )
-            )
-    if "belt" in so.also:
-        found.append(_bought("belt", "Belt", ["one"], _capital(so.also["belt"]) + ".", 1))
-    if "thermostat" in so.new or "pump" in so.new:
-        found.append(
-            _bought(
-                "gasket",
-                "Gaskets",
-                ["one" if len({"thermostat", "pump"} & so.new.keys()) == 1 else "two"],
-                "Old ones do not seal twice.",
-                len({"thermostat", "pump"} & so.new.keys()),
-            )
-        )
-        found.append(
-            _bought("sealant", "Sealant", ["a small tube"], "For housings without a gasket, and threads.", 1)
-        )
-    if {"drain_screw", "sensor", "block_drain", "switch_work"} & so.holds and "drains" in so.holds:
-        found.append(_bought("seals", "Seal rings", ["an assortment"], "For what is screwed in anew.", 1))
-    if "radiator_new" in so.holds:
-        found.append(
-            _bought(
-                "sock",
-                "Strainer for the upper hose",
-                ["for ", length(bore)],
-                "It catches what the old block lets go.",
-                1,
-            )
-        )
-    if "front_sealed" in so.also:
-        found.append(
-            _bought(
-                "foam",
-                "Closed-cell foam and sheet",
-                ["for four sides"],
-                _capital(so.also["front_sealed"]) + ".",
-                1,
-            )
-        )
-    return found
-
-
-def _materials(so: Situation, poured: Poured) -> list[_Line]:
-    found: list[_Line] = []
-
-    def litres(name: str, title: str, needed: float, why: Text) -> None:
-        bought = SPARE * needed
-        found.append(_Line(name, "material", title, [volume(bought)], why, bought * PRICES[name], ROUGH))
-
-    if "fills" in so.holds and "partial" not in so.holds:
-        left: Text = [volume(poured.left_l), " of the old fill stay behind."]
-        if poured.concentrate_l:
-            litres(
-                "concentrate",
-                "Concentrate",
-                poured.concentrate_l,
-                [
-                    "For ",
-                    share(known(so.chosen.coolant, "glycol_vol_share")),
-                    " in ",
-                    volume(volume_of(so.chosen)),
-                    "; ",
-                    *left,
-                ],
-            )
-        if poured.water_l:
-            litres(
-                "water",
-                "Distilled or deionised water",
-                poured.water_l,
-                ["Tap water leaves lime in the core."],
-            )
-        if poured.waterless_l:
-            litres("waterless", "Waterless coolant", poured.waterless_l, [*left])
-        if poured.flush_l:
-            litres(
-                "flush_fluid",
-                "Flush fluid",
-                poured.flush_l,
-                ["Carries the water out before waterless coolant goes in."],
-            )
-        if so.chosen.coolant.kind == "water":
-            found.append(
-                _Line(
-                    "additive",
-                    "material",
-                    "Wetting and rust-protecting additive",
-                    ["one bottle"],
-                    ["Water alone rusts."],
-                    PRICES["additive"],
-                    ROUGH,
-                )
-            )
-    if "gearbox" in so.holds and "radiator" in so.holds:
-        found.append(
-            _Line(
-                "gearbox_fluid",
-                "material",
-                "Gearbox fluid",
-                ["about a quarter of a litre; buy one"],
-                ["Some runs out with the lines."],
-                PRICES["gearbox_fluid"],
-                ROUGH,
-            )
-        )
-    return found
-
-
-def _electrics(so: Situation) -> list[_Line]:
-    """Wire, fuse and relay for an electric fan that draws more than the one before."""
-    fan, before = so.chosen.air.fan, so.standing.air.fan
-    if "fan" not in so.new or fan.kind != "electric":
-        return []
-    watts = known(fan, "electric_power_w")
-    old = known(before, "electric_power_w") if before.kind == "electric" else 0.0
-    if watts <= old:
-        return []
-    fans = 2 if fan.fans == "two" else 1
-    amps = watts / RATED_VOLTS / fans
-    fuse, wire = fuse_for(amps), wire_for(amps)
-    amount: Text = (
-        [
-            f"{'for each: ' if fans == 2 else ''}fuse {fuse:g} A, wire {wire:g} mm², relay {ceil(1.25 * amps)} A or more"
-        ]
-        if fuse is not None and wire is not None
-        else ["more than one circuit, each with fuse, wire and relay"]
-    )
-    why: Text = [
-        "It draws ",
-        Measure(quantity="electric_power", value=watts),
-        f" in all, {amps:.0f} A a fan: one relay a fan, the fuse close to the battery, and the fuse protects the wire.",
-    ]
-    return [
-        _Line(
-            "wiring", "buy", "Wire, fuse and relay for the fan", amount, why, fans * PRICES["wiring"], ROUGH
-        )
-    ]
-
-
-def _kept(so: Situation) -> list[_Line]:
+def _kept(so: Situation) -> list[Line]:
     """What stays as it is, so that nobody buys it twice."""
     words: dict[Slot, str] = {
         "radiator": "Radiator",
@@ -475,7 +277,7 @@ def _kept(so: Situation) -> list[_Line]:
         ):
             continue
         found.append(
-            _Line(
+            Line(
                 f"keep_{slot}", "keep", title, ["the one that is there"], ["It is the same in both variants."]
             )
         )

@@ -15,17 +15,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.part import Identifier, Part, Words
 from ebbrin.features.fit.filling import Filling, FillQuestion, filling
 from ebbrin.features.fit.jobs import Entries, JobBody, Jobs, NewJob
-from ebbrin.features.fit.mixing import (
-    Mix,
-    MixQuestion,
-    Refractometer,
-    RefractometerQuestion,
-    WaterLeft,
-    WaterQuestion,
-    mix,
-    refractometer,
-    water_left,
-)
+from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
 from ebbrin.features.fit.proving import (
@@ -39,8 +29,10 @@ from ebbrin.features.fit.proving import (
     gauge,
     hold,
 )
+from ebbrin.features.fit.refractometer import Refractometer, RefractometerQuestion, refractometer
 from ebbrin.features.fit.situation import School, situation
 from ebbrin.features.fit.ten_years import TenYears, YearsQuestion, ten_years
+from ebbrin.features.fit.waterless import WaterLeft, WaterQuestion, water_left
 from ebbrin.features.shelf import ShelfPart, ShelfService
 from ebbrin.ground.errors import Busy
 from ebbrin.ground.kept import KeptRoute

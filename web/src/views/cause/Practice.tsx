@@ -14,6 +14,7 @@ import {
   Title,
   Words,
 } from '../../kit/primitives';
+import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { practiceCar, practiceDebrief, practiceLook } from '../../model/api/cause';
 import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
@@ -196,7 +197,8 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
           {counted(car.faults, 'thing is', 'things are')} wrong with it.
         </Words>
         <Words fontWeight="strong">
-          {sum((one) => one.minutes)} minutes, {sum((one) => one.money)} spent
+          {sum((one) => one.minutes)} minutes,{' '}
+          <Quantity value={sum((one) => one.money)} kind="money" /> spent
         </Words>
       </Notice>
       {look.isError && (

@@ -7,6 +7,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import { CaseLog } from './CaseLog';
 import type { Asked, Offer } from './Cause';
@@ -116,6 +117,8 @@ export function SeenList({
   );
 }
 
+const MOST_WORTH = 100000;
+
 function HourlyRate({
   asked,
   onAsk,
@@ -125,12 +128,20 @@ function HourlyRate({
 }) {
   const [text, setText] = useState(String(asked.hourlyRate));
   const rate = Number(text.replace(',', '.'));
-  const wrong = text.trim() === '' || !(rate > 0 && rate <= 1e5);
+  const currency = useUnits((u) => u.units.currency) || undefined;
+  const wrong = text.trim() === '' || !(rate > 0 && rate <= MOST_WORTH);
   return (
     <Labelled
       quiet
       label="An hour is worth"
-      wrong={wrong && 'A number above nothing.'}
+      beside={
+        currency && (
+          <Words size="small" tone="quiet" alignSelf="center">
+            {currency}
+          </Words>
+        )
+      }
+      wrong={wrong && `A number above 0, ${MOST_WORTH} at most.`}
       marginTop="2"
     >
       <Input
@@ -140,7 +151,7 @@ function HourlyRate({
         onChange={(event) => {
           setText(event.target.value);
           const next = Number(event.target.value.replace(',', '.'));
-          if (next > 0 && next <= 1e5) onAsk({ ...asked, hourlyRate: next });
+          if (next > 0 && next <= MOST_WORTH) onAsk({ ...asked, hourlyRate: next });
         }}
       />
     </Labelled>

@@ -43,8 +43,12 @@ describe('looking for a cause', () => {
     const rate = await screen.findByLabelText('An hour is worth');
     await user.clear(rate);
     await user.type(rate, 'a lot');
-    expect(screen.getByRole('alert').textContent).toContain('A number above nothing.');
+    expect(screen.getByRole('alert').textContent).toContain('A number above 0, 100000 at most.');
     expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).not.toContain('a lot');
+    await user.clear(rate);
+    await user.type(rate, '200000');
+    expect(screen.getByRole('alert').textContent).toContain('100000 at most');
+    expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).not.toContain('200000');
   });
 
   it('says why it is not answered', async () => {

@@ -5,6 +5,7 @@ import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Tabs } from '../../kit/tabs/Tabs';
+import { Quantity } from '../../kit/words/Quantity';
 import { RefusedRows } from '../../kit/words/RefusedRows';
 import { importShelf, removeFromShelf, shelfAddress } from '../../model/api/client';
 import { readAgain, shelfQuery } from '../../model/api/queries';
@@ -141,7 +142,9 @@ export function Shelf() {
                     </Words>
                   )}
                 </Cell>
-                <Cell textAlign="right">{part.price ?? '–'}</Cell>
+                <Cell textAlign="right">
+                  <Quantity value={part.price} kind="money" none="–" />
+                </Cell>
                 <Cell whiteSpace="nowrap">
                   {own.includes(part) ? (
                     <Button

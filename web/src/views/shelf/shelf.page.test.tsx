@@ -1,6 +1,7 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { opened, said } from '../../testing/page';
+import recorded from '../../testing/answers.json';
+import { opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -23,5 +24,81 @@ describe('the shelf', () => {
     const table = await screen.findByRole('table', { name: 'Radiators' });
     expect((await within(table).findAllByText('generic')).length).toBeGreaterThan(3);
     expect(within(table).queryAllByRole('button')).toEqual([]);
+  });
+
+  it('has prices in the workshop’s currency', async () => {
+    const server = new RecordedServer({ 'GET /settings': { currency: '€' } });
+    const { screen, user } = await opened('/shelf', server);
+    await user.click(await screen.findByRole('tab', { name: 'Caps' }));
+    const caps = await screen.findByRole('table', { name: 'Caps' });
+    const open = (await within(caps).findByText('Open, no pressure')).closest('tr') as HTMLElement;
+    await waitFor(() => expect(within(open).getAllByRole('cell').map(said)).toContain('6 €'));
+  });
+
+  it('names each row of a file that was not taken in, and has the others at once', async () => {
+    const van = {
+      part: 'radiator',
+      id: 'white-van',
+      version: 1,
+      name: 'Out of the white van',
+      note: '',
+      price: null,
+      mass_kg: null,
+      values: { width_mm: 700, height_mm: 440, depth_mm: 56 },
+    };
+    let taken = false;
+    const server = new RecordedServer({
+      'GET /shelf': () => ({ ...recorded['GET /shelf'], own: taken ? [van] : [] }),
+      'POST /shelf/import?form=csv': () => {
+        taken = true;
+        return {
+          added: ['white-van'],
+          changed: [],
+          unchanged: 0,
+          refused: [
+            { where: 'line 3', column: 'width_mm', message: 'Core width must be a number.' },
+          ],
+        };
+      },
+      'PUT /shelf/white-van/removed?removed=true': () => {
+        taken = false;
+        return {};
+      },
+      'PUT /shelf/white-van/removed?removed=false': () => {
+        taken = true;
+        return {};
+      },
+    });
+    const { screen, user } = await opened('/shelf', server);
+    const text = 'part,id,name\nradiator,white-van,Out of the white van\n';
+    await user.upload(await screen.findByLabelText('Shelf file'), new File([text], 'parts.csv'));
+    const files = screen.getByRole('region', { name: 'Files' });
+    const told = await within(files).findByRole('status');
+    expect(said(told)).toContain('1 new, 0 with a new version, 0 as they were, 1 not taken in.');
+    expect(said(within(files).getByRole('list'))).toContain(
+      'Line 3, width_mm: Core width must be a number.',
+    );
+    expect(server.sent('POST /shelf/import?form=csv')).toEqual([text]);
+    const table = screen.getByRole('table', { name: 'Radiators' });
+    const line = async () =>
+      (await within(table).findByText('Out of the white van')).closest('tr') as HTMLElement;
+    expect(
+      within(await line())
+        .getAllByRole('cell')
+        .map(said),
+    ).toContain('–');
+    await user.click(within(await line()).getByRole('button', { name: /^Take Out of the white/ }));
+    await user.click(await screen.findByRole('button', { name: 'Put it back' }));
+    expect(said(await line())).toContain('700 × 440 × 56 mm');
+  });
+
+  it('says why nothing was taken in', async () => {
+    const server = new RecordedServer({
+      'POST /shelf/import?form=json': new Refusal(422, 'The file has no parts.'),
+    });
+    const { screen, user } = await opened('/shelf', server);
+    await user.upload(await screen.findByLabelText('Shelf file'), new File(['[]'], 'parts.json'));
+    const alert = await screen.findByText(/Nothing was taken in/);
+    expect(said(alert)).toContain('The file has no parts.');
   });
 });

@@ -12,6 +12,9 @@ export interface Shown {
 export function shown(value: number, quantity: string, units: Units): Shown {
   if (quantity === 'chance') return { number: inDays(value), unit: '' };
   if (quantity === 'factor') return { number: minus(value, 1), unit: 'times' };
+  // A price that somebody gave is said as it was given; what money comes to by figures of ours, in whole ones.
+  if (quantity === 'price')
+    return { number: minus(value, Number.isInteger(value) ? 0 : 2), unit: units.currency ?? '' };
   if (quantity === 'money') return { number: minus(value, 0), unit: units.currency ?? '' };
   const unit = shownUnit(quantity, units);
   const converted = unit.fromDocument(value);

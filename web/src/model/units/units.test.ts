@@ -71,6 +71,14 @@ describe('typed quantities', () => {
 });
 
 describe('shown quantities', () => {
+  it('are prices as they were given, and what money comes to in whole ones', () => {
+    const euro = { ...METRIC, currency: '€' };
+    expect(formatQuantity(498.5, 'price', euro)).toBe('498.50 €');
+    expect(formatQuantity(498, 'price', euro)).toBe('498 €');
+    expect(formatQuantity(498.5, 'price', METRIC)).toBe('498.50');
+    expect(formatQuantity(1204.4, 'money', euro)).toBe('1204 €');
+  });
+
   it.each([
     [110.3, 'pressure', 'metric', '110 kPa'],
     [110.316, 'pressure', 'us', '16.0 psi'],

@@ -176,7 +176,7 @@ function Line({
             onClick={() => setText(String(price))}
             aria-label={`${line.title}: what was paid`}
           >
-            <Quantity value={price} kind="money" />
+            <Quantity value={price} kind={standing.price === null ? 'money' : 'price'} />
           </Button>
         ) : (
           <form

@@ -143,7 +143,7 @@ export function Shelf() {
                   )}
                 </Cell>
                 <Cell textAlign="right">
-                  <Quantity value={part.price} kind="money" none="–" />
+                  <Quantity value={part.price} kind="price" none="–" />
                 </Cell>
                 <Cell whiteSpace="nowrap">
                   {own.includes(part) ? (

@@ -42,7 +42,7 @@ describe('the shelf', () => {
       version: 1,
       name: 'Out of the white van',
       note: '',
-      price: null,
+      price: 48.5,
       mass_kg: null,
       values: { width_mm: 700, height_mm: 440, depth_mm: 56 },
     };
@@ -86,7 +86,7 @@ describe('the shelf', () => {
       within(await line())
         .getAllByRole('cell')
         .map(said),
-    ).toContain('–');
+    ).toContain('48.50');
     await user.click(within(await line()).getByRole('button', { name: /^Take Out of the white/ }));
     await user.click(await screen.findByRole('button', { name: 'Put it back' }));
     expect(said(await line())).toContain('700 × 440 × 56 mm');

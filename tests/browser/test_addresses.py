@@ -241,3 +241,28 @@ def test_a_view_on_paper_shows_all_of_it(page: Page, live: LiveServer, build_id:
     assert tall > 1000  # the whole view, not what a screen has room for
     expect(page.get_by_role("navigation", name="The job")).to_be_hidden()
     assert len(page.pdf()) > 10_000
+
+
+COVERED = """() => {
+  const all = [...document.querySelectorAll('main button, main a, main input, main select, main summary')];
+  const bad = [];
+  for (const e of all) {
+    e.focus();
+    if (document.activeElement !== e) continue;
+    const box = e.getBoundingClientRect();
+    const at = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
+    if (!at || !(e.contains(at) || at.contains(e) || e.closest('label')?.contains(at)))
+      bad.push((e.getAttribute('aria-label') ?? e.textContent ?? '').slice(0, 40));
+  }
+  return { looked: all.length, bad };
+}"""
+
+
+@pytest.mark.parametrize("view", ["cause", "radiator station", "plan", "parts", "rows", "drive"])
+def test_on_a_phone_nothing_covers_what_has_the_focus(walked: Walked, view: str) -> None:
+    page = walked.to(walked.build + VIEWS[view])
+    page.set_viewport_size({"width": 390, "height": 844})
+    walked.still()
+    found = page.evaluate(COVERED)
+    assert found["looked"] > 5
+    assert found["bad"] == []

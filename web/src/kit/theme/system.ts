@@ -116,7 +116,12 @@ const made = createSystem(
       'section, tr, figure': { _print: { breakInside: 'avoid' } },
       // On paper nothing stays folded.
       'details::details-content': { _print: { contentVisibility: 'visible', display: 'block' } },
-      html: { colorScheme: 'light', _dark: { colorScheme: 'dark' } },
+      html: {
+        colorScheme: 'light',
+        _dark: { colorScheme: 'dark' },
+        // What has the focus is not brought to where the strips of a phone cover it.
+        scrollPaddingBlock: { base: '68px', md: '0' },
+      },
       body: {
         background: 'ground',
         color: 'ink',

@@ -31,7 +31,9 @@ class Kept:
         return self._answers.get(key)
 
     def keep(self, key: bytes, answer: bytes) -> None:
-        """Keep an answer; those asked for longest ago give way."""
+        """Keep an answer; those asked for longest ago give way. One larger than all the room is not kept."""
+        if len(answer) > self._room:
+            return
         self._held += len(answer) - len(self._answers.pop(key, b""))
         self._answers[key] = answer
         while self._held > self._room:

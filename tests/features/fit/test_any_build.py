@@ -102,7 +102,10 @@ def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
     said = " ".join(printed(line) for line in found.says)
     assert ("builds no pressure" in said) == (found.reaches_kpa < 0.5)
     assert ("it reaches about" in said) == (found.reaches_kpa >= 0.5)
-    assert ("feel the upper hose" in said) == (found.safe_after_s is not None and found.safe_after_s < 60.0)
+    if "feel the upper hose" in said:
+        assert found.safe_after_s is not None
+        assert found.safe_after_s < 60.0
+        assert "builds no pressure" in said
     assert not re.search(r"[-−]\d+ kPa|\b0 minutes|\b1 minutes", said)
     if found.fan_on is None and variant.air.fan.kind == "electric":
         assert f"no hotter than {found.hottest_c:.0f} °C" in said.replace("\u202f", " ").replace("\xa0", " ")

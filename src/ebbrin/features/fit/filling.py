@@ -204,7 +204,7 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         if second.pressure >= SHOWS
         else ["Under the cap it builds no pressure within an hour and a half."]
     )
-    if second.safe_after is not None and second.safe_after < 60.0:
+    if second.hottest <= warm_up.SAFE_TEMPERATURE and second.pressure < SHOWS:
         says.append(
             [
                 "It stays below ",
@@ -217,7 +217,7 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         ["After that it takes over six hours until the cap may be touched: let it stand over night."]
         if second.safe_after is None
         else [
-            f"After that it takes some {long_time(second.safe_after)} until the cap may be touched: below ",
+            f"After that it takes some {long_time(max(second.safe_after, 60.0))} until the cap may be touched: below ",
             temperature(celsius(warm_up.SAFE_TEMPERATURE)),
             " and without pressure.",
         ]

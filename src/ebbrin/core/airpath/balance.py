@@ -38,6 +38,8 @@ PATIENCE, LATE = (
 LATE_RESIDUAL = 1e-5
 FILM_GROWTH = 0.35  # how the conductance grows with the logarithm of the flow, about
 CORE_GROWTH = 1.5  # how the core's own loss grows with the logarithm of the flow, about
+VISCOUS = 0.4  # and by its viscosity with that of the air's temperature, about
+LEAST_LEFT, LEAST_LIFT = 0.2, 1.0  # of a resistance that shrinks; K between coolant and air
 _LOWEST, _HIGHEST, _FIRST = (float(np.log(v)) for v in (LEAST_VELOCITY, FASTEST, FIRST_GUESS))
 _HEAT_CAPACITY = air.HEAT_CAPACITY
 
@@ -112,19 +114,21 @@ def front(path: AirPath) -> Front:
     )
 
 
-ROWS = 29
+ROWS = 30
 (
-    AREA, FAN_OF, CONDENSER, CHARGE, Y, MEAN, MASS, FRESH, INLET, MIDDLE, LEAVING, PASSES, UA, DRIVES, AGAINST, OWN, OFF,
-    RESISTS, SLOPE, LAST_Y, LAST_OFF, Y_BEFORE, MEAN_BEFORE, RATIO, GIVES, FALLS, THROUGH, RE, LOG_RE,
+    AREA, FAN_OF, CONDENSER, CHARGE, Y, MEAN, MASS, FRESH, INLET, MIDDLE, LEAVING, PASSES, UA, DRIVES, AGAINST, OWN, CORE,
+    OFF, RESISTS, SLOPE, LAST_Y, LAST_OFF, RATIO, GIVES, FALLS, THROUGH, RE, LOG_RE, THEN, COOLANT_THEN,
 ) = range(ROWS)  # fmt: skip
 """Rows of what is worked on, one column for each zone, those beyond the zones of no area. Of the face: area [m²]; which
 fan, or pair of fans, pulls through it, -1 for none; 1 where the condenser, and where the charge-air cooler stands ahead,
 else 0. Logarithm of the velocity and mean temperature that are looked at [K]. What comes out of a look: mass flow [kg/s];
 temperatures of the air ahead, going in, half way and leaving [K]; heat per kelvin over the air ahead, and conductance
-[W/K]; what drives the air, what stands against it, and how that grows with the logarithm of the velocity [Pa]; logarithm
-of the second over the first; what stands against the fans, less ram and buoyancy [Pa]. Slopes learnt, and the last pass.
-Velocity and mean temperature of the balance before. Then, a column for each fan: ratio of speed, what it adds, how that falls with the logarithm of the flow [Pa], and its
-whole flow [kg/s]. And the Reynolds number of each zone with its logarithm [-]."""
+[W/K]; what drives the air, what stands against it, how that grows with the logarithm of the velocity, and the core's own part of
+it [Pa]; logarithm of the second over the first; what stands against the fans, less ram and buoyancy [Pa]. Slopes learnt,
+and the last pass. Then, a column for each fan: ratio of speed, what it adds, how that falls with the logarithm of the flow
+[Pa], and its whole flow [kg/s]. The Reynolds number of each zone with its logarithm [-]. And what the last look was at, two
+columns: coolant going in, nothing where there was no look, and ambient [K]; the coolant's capacity rate [W/K], and the
+resistance from it to the tubes' outside [K/W]."""
 
 
 def face(path: AirPath, core: Core, shape: tuple[int, ...]) -> FloatArray:
@@ -193,6 +197,7 @@ def lay(s: FloatArray, face: FloatArray) -> None:
     for row in range(4):
         for z in range(face.shape[1]):
             s[row, z] = face[row, z]
+    s[THEN, 0] = 0.0
 
 
 @compiled
@@ -212,26 +217,45 @@ def begin(s: FloatArray, mean: float) -> None:
 
 
 @compiled
-def keep(s: FloatArray) -> None:
-    """Keep the balance that stands in ``s`` as the one before."""
+def foresee(block, fan, meets, inside, s):  # type: ignore[no-untyped-def]
+    """Move on from the balance that stands in ``s`` to where the air is likely to stand with another coolant or ambient, as
+    long as its velocities are much the same: what resists the heat changes by the coolant's share alone, the core stands
+    more against warmer air, and a fan gives less to it. It only says where to look."""
+    if s[THEN, 0] <= 0.0:
+        return
+    now, was = inside.hot - meets.ambient, s[THEN, 0] - s[THEN, 1]
+    ambient = meets.ambient / s[THEN, 1]
+    coolant = inside.resistance + 0.5 / inside.capacity - (s[COOLANT_THEN, 1] + 0.5 / s[COOLANT_THEN, 0])
     for z in range(s.shape[1]):
-        s[Y_BEFORE, z], s[MEAN_BEFORE, z] = s[Y, z], s[MEAN, z]
-
-
-@compiled
-def aim(s: FloatArray, along: float) -> None:
-    """Go on from the balance before through the one that stands in ``s``, by ``along`` [-] of the way between them: where
-    the next is likely to lie. The latter becomes the one before."""
-    for z in range(s.shape[1]):
-        y, mean = s[Y, z], s[MEAN, z]
-        s[Y, z] = min(max(y + along * (y - s[Y_BEFORE, z]), _LOWEST), _HIGHEST)
-        s[MEAN, z] = mean + along * (mean - s[MEAN_BEFORE, z])
-        s[Y_BEFORE, z], s[MEAN_BEFORE, z] = y, mean
+        if s[AREA, z] <= 0.0:
+            continue
+        share = s[AREA, z] / block.open_face
+        less = 1.0 / max(1.0 + s[PASSES, z] * coolant / share, LEAST_LEFT)
+        ahead = s[FRESH, z] - s[THEN, 1]
+        if abs(was - ahead) < LEAST_LIFT:
+            continue
+        grows = less * (now - ahead) / (was - ahead)
+        fresh = meets.ambient + ahead
+        coldest, hottest = min(fresh, inside.hot), max(fresh, inside.hot)
+        mean = min(max(fresh + (s[MIDDLE, z] - s[FRESH, z]) * grows, coldest), hottest)
+        behind = min(max(fresh + (s[LEAVING, z] - s[FRESH, z]) * grows, coldest), hottest)
+        # At one density the air's flow would stay: what counts is how much warmer it gets than the air outside.
+        thinner, thicker = mean / (s[MEAN, z] * ambient) - 1.0, VISCOUS * (mean / s[MEAN, z] - 1.0)
+        more, stands = s[CORE, z] * (thinner + thicker), s[OWN, z]
+        f = int(s[FAN_OF, z])
+        if f >= 0:
+            stands += s[FALLS, f]
+            if fan.puller > 0.5:
+                more += (s[GIVES, f] + s[FALLS, f]) * (behind / (s[LEAVING, z] * ambient) - 1.0)
+        s[Y, z] = min(max(s[Y, z] - more / max(stands, LEAST_DRIVE), _LOWEST), _HIGHEST)
+        s[MEAN, z] = mean
 
 
 @compiled
 def heats(surface, block, meets, inside, s):  # type: ignore[no-untyped-def]
     """Flows, heat and temperatures of all zones."""
+    s[THEN, 0], s[THEN, 1] = inside.hot, meets.ambient
+    s[COOLANT_THEN, 0], s[COOLANT_THEN, 1] = inside.capacity, inside.resistance
     cooled, charged = 0.0, 0.0
     for z in range(s.shape[1]):
         s[MASS, z] = np.exp(s[Y, z]) * meets.density * s[AREA, z]
@@ -267,7 +291,7 @@ def _pressures(surface, block, front, meets, s):  # type: ignore[no-untyped-def]
     lift = GRAVITY * block.height
     for z in range(s.shape[1]):
         if s[AREA, z] <= 0.0:
-            s[DRIVES, z], s[AGAINST, z], s[OWN, z], s[RESISTS, z] = 1.0, 1.0, 1.0, 0.0
+            s[DRIVES, z], s[AGAINST, z], s[OWN, z], s[CORE, z], s[RESISTS, z] = 1.0, 1.0, 1.0, 0.0, 0.0
             continue
         G = s[MASS, z] / s[AREA, z]
         density = air.density_at(s[MIDDLE, z], meets.pressure)
@@ -276,7 +300,7 @@ def _pressures(surface, block, front, meets, s):  # type: ignore[no-untyped-def]
         losses += front.condenser_loss * s[CONDENSER, z] + front.charge_loss * s[CHARGE, z]
         heads = 0.5 * losses * G * G / meets.density
         s[DRIVES, z] = meets.ram + (meets.density - air.density_at(s[LEAVING, z], meets.pressure)) * lift
-        s[AGAINST, z] = core + heads
+        s[CORE, z], s[AGAINST, z] = core, core + heads
         s[OWN, z] = CORE_GROWTH * core + 2.0 * heads
         s[RESISTS, z] = s[AGAINST, z] - s[DRIVES, z]
 
@@ -435,7 +459,9 @@ def solve(surface, block, front, fan, curve, meets, inside, s, near, tolerance):
     ----------
     The balance and its coefficients are choices; its parts name their own sources.
     """
-    if not near:
+    if near:
+        foresee(block, fan, meets, inside, s)
+    else:
         begin(s, 0.5 * (meets.ambient + inside.hot))
     for passes in range(MOST_PASSES):
         look(surface, block, front, fan, curve, meets, inside, s)

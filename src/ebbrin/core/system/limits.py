@@ -19,6 +19,8 @@ from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.together import AFRESH, SAME_STAGE, glance_at
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
+ALL_BUT_THERE = 0.05  # K; from where a last step by the secant is not looked at
+FAR = 0.03  # of what the heat is away, that pressures may be apart
 LEAST_SPARE = float(np.log(1e-3))
 AIR_RESIDUAL, SPARE_RESIDUAL = (
     1e-4,
@@ -55,15 +57,16 @@ def _excess_at(
     c: int,
     stage: int,
     top_hose: float,
+    flow: float,
     s: FloatArray,
-    near: bool,
-) -> tuple[float, float]:
-    """Heat shed over heat sent [-] at a top hose [K] with the fans at a ``stage`` in the case's air, and the air's temperature [K] at which both would
-    be the same with the airflow held: heat is linear in it."""
-    stand, how = stand_at(parts, case, stage), SAME_STAGE if near else AFRESH
-    seen = glance_at(parts, case, packed, c, stand, top_hose, 0.0, s, how, AIR_RESIDUAL, 0.0)
+) -> tuple[float, float, float]:
+    """Logarithm of heat shed over heat sent [-] at a top hose [K] with the fans at a ``stage`` in the case's air; the air's
+    temperature [K] at which both would be the same with the airflow held, heat being linear in it; and the coolant's flow
+    [m³/s]. It is looked for from a ``flow`` near it, and the air from what stands in ``s``, afresh where that is 0."""
+    stand, how = stand_at(parts, case, stage), SAME_STAGE if flow > 0.0 else AFRESH
+    seen = glance_at(parts, case, packed, c, stand, top_hose, flow, s, how, AIR_RESIDUAL, FAR)
     right = top_hose - (top_hose - case.ambient) * seen.sent / max(seen.shed, 1.0)
-    return seen.share, min(max(right, COLDEST_AMBIENT), top_hose)
+    return seen.share, min(max(right, COLDEST_AMBIENT), top_hose), seen.flow
 
 
 @compiled
@@ -74,9 +77,9 @@ def ambient_at(
     if not top_hose <= parts.marks.table_end:
         return COLDEST_AMBIENT, False
     stage = stage_below_at(parts.fan, parts.marks, case, top_hose)
-    at, last_at, last_off = min(case.ambient, top_hose - 1.0), 0.0, 0.0
+    at, last_at, last_off, flow = min(case.ambient, top_hose - 1.0), 0.0, 0.0, 0.0
     for n in range(SECANT_STEPS):
-        share, right = _excess_at(parts, in_air(case, at), packed, c, stage, top_hose, s, n > 0)
+        share, right, flow = _excess_at(parts, in_air(case, at), packed, c, stage, top_hose, flow, s)
         off = right - at
         inside = COLDEST_AMBIENT < at < top_hose
         if abs(off) <= AMBIENT_TOLERANCE and (inside or share < 0.0):
@@ -85,17 +88,19 @@ def ambient_at(
         if n > 0 and at != last_at:
             # What is right moves less than where one looks, so the secant is safe.
             step = off / min(max((last_off - off) / (at - last_at), 0.3), 3.0)
+            if abs(off) <= ALL_BUT_THERE and COLDEST_AMBIENT < at + step < top_hose:
+                return at + step, True
         last_at, last_off = at, off
         at = min(max(at + step, COLDEST_AMBIENT), top_hose)
     a, b = COLDEST_AMBIENT, top_hose
-    fa, _ = _excess_at(parts, in_air(case, a), packed, c, stage, top_hose, s, False)
-    fb, _ = _excess_at(parts, in_air(case, b), packed, c, stage, top_hose, s, False)
+    fa, _, _ = _excess_at(parts, in_air(case, a), packed, c, stage, top_hose, 0.0, s)
+    fb, _, flow = _excess_at(parts, in_air(case, b), packed, c, stage, top_hose, 0.0, s)
     if (fa > 0.0) == (fb > 0.0):
         return COLDEST_AMBIENT, False
     share = first_share(fa, fb)
     for _ in range(MAX_STEPS):
         x = a + share * (b - a)
-        fx, _ = _excess_at(parts, in_air(case, x), packed, c, stage, top_hose, s, True)
+        fx, _, flow = _excess_at(parts, in_air(case, x), packed, c, stage, top_hose, flow, s)
         if (fx > 0.0) == (fa > 0.0):
             z, fz = a, fa
         else:

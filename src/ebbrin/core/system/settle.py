@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import PRESSURE_RESIDUAL, RATIO
+from ebbrin.core.airpath.balance import RATIO
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
@@ -42,6 +42,7 @@ from ebbrin.core.system.together import (
 )
 
 CLOSES, PLACE_TOLERANCE = 9e-7, 1e-10
+CLOSELY = 1e-7  # of the air's pressures, at most: what they leave open must not look like a jump of the heat
 MOST_REFINEMENTS = 5  # after which a look's air is balanced as for an answer
 LEAST_RISE = 1e-6  # K; what stands in for none over the ambient
 QUICK = 0.05  # of the air's pressures where one goes on from at once
@@ -85,7 +86,7 @@ def balanced_at(
     inside, Re, cp = inside_at(parts, column, case, top_hose, flows.mass_flow, total, 1.0)
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
     curve = packed.curves[packed.curve_of[c]]
-    tolerance = max(rough, PRESSURE_RESIDUAL)
+    tolerance = max(rough, CLOSELY)
     airpath.solve(surface, block, front, fan, curve, meets, inside, s, near, tolerance)
     for left in range(MOST_REFINEMENTS, -1, -1):
         there = gone(parts, case, inside, Re, cp, flows.heater_mass, s)
@@ -94,9 +95,9 @@ def balanced_at(
             sent = demand_at(parts, case, s[RATIO, 0], s[RATIO, 1])
             wanted = sent[0] + sent[1]
         share = np.log(max(there.heat, 1e-9) / wanted)
-        if left == 0 or tolerance <= PRESSURE_RESIDUAL or np.isinf(fine) or tolerance <= fine * abs(share):
+        if left == 0 or tolerance <= CLOSELY or np.isinf(fine) or tolerance <= fine * abs(share):
             break
-        tolerance = PRESSURE_RESIDUAL if left == 1 else max(fine * abs(share), PRESSURE_RESIDUAL)
+        tolerance = CLOSELY if left == 1 else max(fine * abs(share), CLOSELY)
         airpath.solve(surface, block, front, fan, curve, meets, inside, s, True, tolerance)
     return share, wanted, there
 
@@ -159,7 +160,7 @@ def settle_at(
     """Top hose [K] at which what is shed is what is sent with the fan held at a ``stage``; by how much they differ there
     (by logarithms [-], inf where nothing balances below the end of the tables); heat demand, coolant flow and what is
     shed; the air is left in ``s``, ``near`` where another balance of the candidate stands there to begin with.
-    ``at_above`` is that difference, above nothing, at a temperature ``above`` [K], 0 where none is known. ``under``, where
+    ``at_above`` is about that difference at a temperature ``above`` [K], 0 where none is known. ``under``, where
     it is not 0, is a temperature at which more is shed than sent: the balance beneath it is looked for."""
     stand = stand_at(parts, case, stage)
     meets, sent, total = stand.meets, stand.sent, stand.total
@@ -187,10 +188,10 @@ def settle_at(
     # Two looks say whether the answer lies beyond the open thermostat, within its opening or below.
     T = under if under > 0.0 else full
     at_full, _, flows, there = share_at(parts, case, packed, c, meets, total, T, 0.0, s, near, ROUGH, FINE)
-    airpath.keep(s)
     T_before, flow_before = T, flows.volume_flow
     hot, fx = under <= 0.0 and at_full <= 0.0, at_full
-    if hot and full < above:
+    known = hot and full < above and at_above > 0.0
+    if known:
         T, fx = above, at_above
     elif under <= 0.0:
         T = high if hot else opens
@@ -221,7 +222,7 @@ def settle_at(
         a, b = np.log(max(T - low, LEAST_RISE)), np.log(LEAST_RISE)
         fa, fb = fx, fx + (b - a)
     last = fx
-    if hot and full < above:
+    if known:
         T = full  # what stands in s
     if exists:
         best = a if abs(fa) < abs(fb) else b
@@ -230,7 +231,6 @@ def settle_at(
             x = a + share * (b - a)
             T_next = _temperature(loop, low, high, opening, x)
             along = min(max((T_next - T) / (T - T_before), -1.0), 1.0) if T_before != T else 0.0
-            airpath.aim(s, along)
             flow = flows.volume_flow
             flow_next = max(flow + along * (flow - flow_before), 0.2 * flow)
             T_before, T, flow_before = T, T_next, flow

@@ -28,11 +28,12 @@ from ebbrin.core.system.balance import (
     stand_at,
     store,
 )
-from ebbrin.core.system.control import driven, kept, stage_count, stage_of, starts_at, stops_at
+from ebbrin.core.system.control import stage_of, starts_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import CLOSES, balanced_at, settle_at, share_at
-from ebbrin.core.system.together import AFRESH, OTHER_STAGE, SURE, glance_at, single
+from ebbrin.core.system.standing import fan_at
+from ebbrin.core.system.together import single
 
 JUST_BESIDE = 1e-3  # K; how far beside a jump the valve is looked at
 CYCLE_LOOKS = 3
@@ -150,22 +151,6 @@ def held_at(
 
 
 @compiled
-def _over(
-    parts: Parts, case: CaseNumbers, packed: Packed, c: int, stage: int, at: float, s: FloatArray, near: bool
-) -> float:
-    """Logarithm of heat shed over heat demand [-] at ``at`` [K] with the fan at a ``stage``, its sign at least: above
-    nothing where the balance lies below."""
-    stand = stand_at(parts, case, stage)
-    if single(parts, case):
-        how = OTHER_STAGE if near else AFRESH
-        return glance_at(parts, case, packed, c, stand, at, 0.0, s, how, PRESSURE_RESIDUAL, SURE).share
-    share, _, _, _ = share_at(
-        parts, case, packed, c, stand.meets, stand.total, at, 0.0, s, near, SIGN_ROUGH, SIGN_FINE
-    )
-    return share
-
-
-@compiled
 def _mean_of_cycle(
     parts: Parts, case: CaseNumbers, packed: Packed, c: int, k: int, on: float, off: float, s: FloatArray
 ) -> float:
@@ -245,41 +230,22 @@ def steady_at(
     """
     fan, marks = parts.fan, parts.marks
     density = air.density_at(case.ambient, case.pressure)
-    last = stage_count(fan) - 1
-    has_none, by_belt, is_kept = fan.fitted < 0.5, driven(fan), kept(fan, case)
-    k, looked = 1 if is_kept else 0, False
-    above, at_above = 0.0, 0.0
-    if by_belt:
-        k = last
-    elif not has_none:
-        while k < last:
-            at = max(min(starts_at(marks, k), marks.table_end), case.ambient)
-            over = _over(parts, case, packed, c, stage_of(fan, k), at, s, looked)
-            looked = True
-            if over > 0.0:
-                above, at_above = at, over
-                break
-            k += 1
+    stands = fan_at(parts, case, packed, c, limit, s, other)
+    k, on, off, cycles, runs_on, hotter = (
+        stands.k,
+        stands.on,
+        stands.off,
+        stands.cycles,
+        stands.runs_on,
+        stands.hotter,
+    )
+    top, left, sent, flows, there = stands.top, stands.left, stands.sent, stands.flows, stands.there
     stage = stage_of(fan, k)
-    # A stage that something else than its switch keeps on has no points.
-    switched = not (by_belt or has_none or (is_kept and k <= 1))
-    on = starts_at(marks, k - 1) if switched and k > 0 else -np.inf
-    off = stops_at(marks, k) if switched and k > 0 else -np.inf
-    top, left, sent, flows, there = settle_at(parts, case, packed, c, stage, s, looked, above, at_above, 0.0)
     now = Held(sent[0], sent[1], flows, there, _volume_flow(s, density))
     settles = np.isfinite(left)
-    cycles = settles and top < off
     hunts = settles and abs(left) > CLOSES and not cycles
     exists = settles and not hunts
-    settled, runs_on, hotter = top, False, top
-    stop = stops_at(marks, k + 1) if switched and k < last else np.inf
-    if settles and stop < marks.table_end:
-        # In a room of its own: the air of the stage that it settles at stays as it is.
-        airpath.copy(s, other)
-        higher, at = stage_of(fan, k + 1), max(stop, case.ambient)
-        if _over(parts, case, packed, c, higher, at, other, True) <= 0.0:
-            hotter, left, _, _, _ = settle_at(parts, case, packed, c, higher, other, True, 0.0, 0.0, 0.0)
-            runs_on = np.isfinite(left) and hotter > stop
+    settled = top
     duty = 0.0 if k == 0 else 1.0
     if cycles:
         settled = _mean_of_cycle(parts, case, packed, c, k, min(on, marks.table_end), off, s)
@@ -358,6 +324,34 @@ def steady_at(
     return steady, now.flows, now.there
 
 
+@compiled
+def judged_at(
+    parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray, other: FloatArray
+) -> float:
+    """As ``Steady.judged``, inf where nothing settles, without what hangs on how long a fan of a ``single`` balance is on."""
+    if single(parts, case):
+        stands = fan_at(parts, case, packed, c, limit, s, other)
+        if stands.cycles or not np.isfinite(stands.left) or abs(stands.left) <= CLOSES:
+            if not np.isfinite(stands.left):
+                return np.inf
+            judged = stands.on if stands.cycles else stands.top
+            if stands.runs_on:
+                judged = max(judged, stands.hotter)
+            return max(judged, stands.on) if stands.k > 0 and stands.on > limit else judged
+    found, _, _ = steady_at(parts, case, packed, c, limit, s, other)
+    return found.judged if found.exists + found.hunts > 0.5 else np.inf
+
+
+@compiled_with_room
+def _judges(packed, cases, which, case, limit, out, first, last):  # type: ignore[no-untyped-def]
+    s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
+    for e in range(first, last):
+        c = which[e]
+        parts, at = parts_of(packed, c), case_of(cases, case[e])
+        airpath.lay(s, packed.faces[c])
+        out[e] = judged_at(parts, at, packed, c, limit[e], s, other)
+
+
 @compiled_with_room
 def _steadies(packed, cases, which, case, limit, out, coolant, room, first, last):  # type: ignore[no-untyped-def]
     s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
@@ -390,8 +384,10 @@ def steady_state(system: System, cases: Cases, limit: FloatArray) -> SteadyState
 
 def judged_by(system: System, cases: Cases, limit: FloatArray) -> FloatArray:
     """What margins are taken from in a steady state [K], inf where nothing settles, as ``steady_state``; broadcasts."""
-    _, found, _, _ = _settled(system, cases, limit)
-    return np.where((found.exists > 0.5) | (found.hunts > 0.5), found.judged, np.inf)
+    shape, which, case = frame(system, cases, limit)
+    out = np.empty(which.size)
+    over_cores(20, _judges, system.packed, cases.rows, which, case, flat(limit, shape), out)
+    return out.reshape(shape)
 
 
 def _settled(

@@ -103,8 +103,6 @@ def _point_at(
     stage = stage_below_at(parts.fan, parts.marks, case, T)
     step = T - last.T if stage == last.stage else 0.0
     along = step / last.step if last.step > 0.0 else 0.0
-    if last.flow > 0.0:
-        airpath.aim(s, along)
     flow = max(last.flow + along * (last.flow - last.flow_before), 0.2 * last.flow)
     how = AFRESH if last.flow == 0.0 else (SAME_STAGE if stage == last.stage else OTHER_STAGE)
     stand = last.stand if stage == last.stage else stand_at(parts, case, stage)

@@ -29,6 +29,7 @@ MOST_TOGETHER = 16
 ON_THE_WAY = (
     1e-2  # of the coolant's pressures, before its last step; the way's end is near, so that it is far less
 )
+AT_A_GLANCE = 2e-3  # the same at a glance: some 1e-6 of the flow
 STEEPEST_DOWN, STEEPEST_UP = (
     -1.5,
     0.3,
@@ -82,10 +83,14 @@ def glance_at(
     meets, sent = stand.meets, stand.total
     surface, block, front, fan = parts.surface, parts.block, parts.front, parts.fan
     column, curve = packed.columns[packed.column_of[c]], packed.curves[packed.curve_of[c]]
-    flows = circuit.solve_at(parts.loop, parts.tubes, column, T, case.crank_speed, sent, case.ambient, flow)
+    flows = circuit.solve_at(
+        parts.loop, parts.tubes, column, T, case.crank_speed, sent, case.ambient, flow, AT_A_GLANCE
+    )
     inside, Re, cp = inside_at(parts, column, case, T, flows.mass_flow, sent, 1.0)
     if near == AFRESH:
         airpath.begin(s, 0.5 * (meets.ambient + T))
+    else:
+        airpath.foresee(block, fan, meets, inside, s)
     share, off, heat = 0.0, np.inf, 0.0
     for n in range(MOST_PASSES):
         airpath.look(surface, block, front, fan, curve, meets, inside, s)
@@ -186,11 +191,11 @@ def together_at(
     if parts.marks.table_end <= T:
         return T, np.inf, flows, there
     flow, flow_before, off_before = flows.volume_flow, 0.0, off
-    airpath.keep(s)
     outside = 0
     for n in range(MOST_TOGETHER):
         flows = circuit.solve_at(loop, parts.tubes, column, T, case.crank_speed, total, low, flow, ON_THE_WAY)
         inside, Re, cp = inside_at(parts, column, case, T, flows.mass_flow, total, 1.0)
+        airpath.foresee(block, fan, meets, inside, s)
         airpath.look(surface, block, front, fan, curve, meets, inside, s)
         there = gone(parts, case, inside, Re, cp, flows.heater_mass, s)
         off, left = airpath.apart(s), np.log(max(there.heat, 1e-9) / total)
@@ -228,10 +233,6 @@ def together_at(
                 break
             T_next = 0.5 * (bottom + top)
         moved = min(max((T_next - T) / (T - T_before), -1.0), 1.0) if T_before != T else 0.0
-        if abs(moved) < 0.3:
-            airpath.aim(s, moved)
-        else:
-            airpath.keep(s)
         flow = flows.volume_flow
         if n > 0:
             flow = max(flow + moved * (flow - flow_before), 0.2 * flow)

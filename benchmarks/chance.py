@@ -98,7 +98,7 @@ def calibration(cars: int) -> None:
                 moved = near_limit(system, cases, unknowns, shift)
                 found = estimate(system, moved, unknowns)
                 at = places(len(unknowns), TRUTHS, seed)
-                left = spare(applied(system, unknowns, at), moved)
+                left = spare(applied(system, unknowns, at[:, None]), moved)
                 said.append(float(found.below[0]))
                 plain.append(float((left[:, 0] > 0.0).mean()))
                 around.append(float((found.middle[0] + centred(left)[:, 0] > 0.0).mean()))

@@ -99,7 +99,7 @@ def test_idle_heat_scatters_as_wide_as_it_is_said() -> None:
 
     chosen = [u for u in scatter(system) if u.name in ("heat", "part_load")]
     drawn = places(2, 4000)
-    many = full_demand(applied(system, chosen, drawn), cases, 0).total[:, 0]
+    many = full_demand(applied(system, chosen, drawn[:, None]), cases, 0).total[:, 0]
     middle = full_demand(system, cases, 0).total[0]
     low, high = np.quantile(many / middle, [0.05, 0.95])
     assert low == pytest.approx(0.75, abs=0.04)
@@ -204,8 +204,8 @@ def test_if_known_is_what_the_estimate_says_with_that_value() -> None:
     k = int(np.argmax(found.settles[:, case]))
     known = found.if_known(case)
     for side, place in enumerate((-POINT, POINT)):
-        at = np.zeros((1, len(unknowns)))
-        at[0, k] = place
+        at = np.zeros((1, 1, len(unknowns)))
+        at[0, 0, k] = place
         fixed = applied(system, unknowns, at)
         others = [u for i, u in enumerate(unknowns) if i != k]
         alone = chances(_scalar(fixed), cases, others, samples=600)

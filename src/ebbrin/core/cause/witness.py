@@ -86,7 +86,7 @@ def witness_of(
     at = places(len(unknowns), GUESSES, seed)
     cars = [(system, of_itself)]
     for row in range(GUESSES):
-        other = candidates_at(applied(system, unknowns, at[row : row + 1]), np.asarray(0))
+        other = candidates_at(applied(system, unknowns, at[row : row + 1, None]), np.asarray(0))
         cars.append((other, of_others))
     found: dict[str, list[_Driven]] = {name: [] for name in ("", *names)}
     for car, asked in cars:

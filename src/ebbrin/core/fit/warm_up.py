@@ -122,7 +122,7 @@ def expected(
     runs = [_read(system, own)]
     for row in places(len(unknowns), OTHERS, SEED):
         go_on()
-        other = candidates_at(applied(system, unknowns, row[None]), np.asarray(0))
+        other = candidates_at(applied(system, unknowns, row[None, None]), np.asarray(0))
         runs.append(_read(other, filling_run(other, ambient, altitude, rotation)))
     when = {name: _band([getattr(run, name) for run in runs]) for name in _TIMES}
     hottest = [run.hottest for run in runs]

@@ -25,7 +25,7 @@ HOLDS_FROM, TIGHT_FROM = (
 )  # choices: chances of staying below the limit from which a case holds or is tight
 POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
 DRAWS, SEED = 4096, 20
-LOOKED_AT = 128
+LOOKED_AT = 64
 """Draws of which a timed case is looked at itself (choice): its time runs out all the faster the more goes wrong together,
 which no sum of single moves shows."""
 # Scatter of the correlations, 5 and 95 % points as factors; chang-wang-1997 puts 89 % of its data within 15 % in j and
@@ -72,7 +72,7 @@ class Unknown:
         return np.minimum(np.maximum(value, self.least), self.most)
 
     def applied(self, system: System, value: FloatArray) -> System:
-        """The system with this unknown at ``value``, an array (samples, 1)."""
+        """The system with this unknown at ``value``, an array (samples, 1 or cases)."""
         for path in self.paths:
             system = scaled_at(system, path, value) if self.relative else changed(system, path, value)
         return system
@@ -144,20 +144,21 @@ class Bend:
 def _bend(
     system: System, timed: Cases, unknowns: Sequence[Unknown], summed: FloatArray, middle: FloatArray
 ) -> list[Bend]:
-    """For each of some timed cases, from the first sums (LOOKED_AT, cases) of single moves and what is spare with all at
-    their medians (cases,)."""
+    """For each of some timed cases, from all sums (DRAWS, cases) of single moves and what is spare with all at their
+    medians (cases,). Those that are looked at lie evenly among a case's own sums, so that few tell much."""
     rise, fall = _sides(len(unknowns))
-    at = (rise - fall)[:LOOKED_AT]
-    brought = np.atleast_2d(spare(applied(system, unknowns, at), timed)) - middle
-    brought = np.broadcast_to(brought, summed.shape)
-    return [Bend(np.sort(summed[:, k]), np.sort(brought[:, k])) for k in range(summed.shape[1])]
+    chosen = np.argsort(summed, axis=0)[DRAWS // (2 * LOOKED_AT) :: DRAWS // LOOKED_AT]
+    brought = spare(applied(system, unknowns, (rise - fall)[chosen]), timed) - middle
+    summed = np.take_along_axis(summed, chosen, 0)
+    brought = np.sort(np.broadcast_to(brought, summed.shape), axis=0)
+    return [Bend(summed[:, k], brought[:, k]) for k in range(summed.shape[1])]
 
 
 def applied(system: System, unknowns: Sequence[Unknown], at: FloatArray) -> System:
-    """The system with unknowns ``at`` (samples, unknowns) standard deviations from their medians."""
+    """The system with unknowns ``at`` (samples, 1 or cases, unknowns) standard deviations from their medians."""
     for i, unknown in enumerate(unknowns):
-        if np.any(at[:, i] != 0.0) or not unknown.relative or unknown.median != 1.0:
-            system = unknown.applied(system, unknown.at(at[:, i, None]))
+        if np.any(at[..., i] != 0.0) or not unknown.relative or unknown.median != 1.0:
+            system = unknown.applied(system, unknown.at(at[..., i]))
     return system
 
 
@@ -269,7 +270,7 @@ def estimate(
     at = np.zeros((2 * n + 1, n))
     for i in range(n):
         at[1 + 2 * i, i], at[2 + 2 * i, i] = -POINT, POINT
-    found = np.atleast_2d(spare(applied(system, unknowns, at), cases))
+    found = np.atleast_2d(spare(applied(system, unknowns, at[:, None]), cases))
     found = np.broadcast_to(found, (2 * n + 1, found.shape[-1]))
     middle = found[0] if least is None else np.minimum(found[0], least)
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
@@ -277,7 +278,7 @@ def estimate(
     summed, bends = rise @ up + fall @ down, {}
     timed = np.flatnonzero(np.isfinite(cases.duration))
     if timed.size:
-        bent = _bend(system, cases.taken(timed), unknowns, summed[:LOOKED_AT, timed], found[0, timed])
+        bent = _bend(system, cases.taken(timed), unknowns, summed[:, timed], found[0, timed])
         bends = dict(zip(timed.tolist(), bent, strict=True))
     moved = _together(summed, bends)
     below = middle + moved > 0.0

@@ -44,7 +44,7 @@ def chances(
     parts = []
     for first in range(0, samples, CHUNK):
         go_on()
-        parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK]), cases)))
+        parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK, None]), cases)))
     below = likely(system, cases, unknowns) + centred(np.concatenate(parts)) > 0.0
     return Chances(below.mean(0), float(below.all(-1).mean()), samples)
 
@@ -52,7 +52,7 @@ def chances(
 def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatArray:
     """(cases,) what is spare with all unknowns at their medians [-]; where nothing settles though the heat could be
     shed, by the hottest of the hunt."""
-    middle = applied(system, unknowns, np.zeros((1, len(unknowns))))
+    middle = applied(system, unknowns, np.zeros((1, 1, len(unknowns))))
     left = np.atleast_2d(spare(middle, cases))[0]
     limit = limit_temperature(middle, boiling_temperature(middle, cases, middle.cap.holds))
     state = steady_state(middle, cases, np.broadcast_to(limit, (*np.shape(limit)[:-1], left.size)))

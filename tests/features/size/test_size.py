@@ -171,8 +171,8 @@ def test_solutions_keep_to_the_wishes() -> None:
         ("Brigade", {"keep": ["fan", "shroud"], "cores": "shelf"}, {"chance": "only in air"}),
         (
             "Linnet",
-            {"chance_share": 0.99, "cores": "shelf"},
-            {"chance": "instead of ninety-nine days in a hundred"},
+            {"chance_share": 0.98, "electric_w": 150, "cores": "shelf"},
+            {"chance": "falls just short of that chance: measure what it hangs on"},
         ),
     ],
     ids=lambda value: next(iter(value)) if isinstance(value, dict) else value,

@@ -14,7 +14,16 @@ from ebbrin.features.judge import CaseResult, MeasureFirst
 from ebbrin.features.size.answers import SizedPart, Slot, Wishes
 from ebbrin.features.size.choices import Choice, Room, core_text
 from ebbrin.features.size.specification import length
-from ebbrin.ground.words import Measure, Text, chance, difference, pressure, share, temperature
+from ebbrin.ground.words import (
+    Measure,
+    Text,
+    chance,
+    difference,
+    in_days,
+    pressure,
+    share,
+    temperature,
+)
 
 CAUTION: Text = [
     "A design aid: tested parts, local codes and a licensed technician come first. Prices are the shelf’s. ",
@@ -30,6 +39,11 @@ SEEN = 0.02  # share of the doubt below which an unknown is not named
 def money(value: float) -> Measure:
     """In the shelf's own money."""
     return Measure(quantity="money", value=value)
+
+
+def enough(cost: float) -> Measure:
+    """A price that suffices as it is said: nobody is sent off with a few cents too little."""
+    return money(float(np.ceil(cost - 1e-9)))
 
 
 def taken(room: Room, found: SwitchingPoints, cap_kpa: float) -> list[Text]:
@@ -164,11 +178,16 @@ def no_core(room: Room) -> Text:
 
 def chance_too_high(wishes: Wishes, surest: float) -> Text:
     """Combinations hold, but not surely enough."""
+    asked = wishes.chance_share if wishes.by == "chance" else 0.5
+    if in_days(surest) == in_days(asked):
+        return [
+            "Combinations come near; the surest of those tried falls just short of that chance: measure what it hangs on."
+        ]
     return [
         "Combinations come near; the surest of those tried stays below its limits ",
         chance(surest),
         " instead of ",
-        chance(wishes.chance_share if wishes.by == "chance" else 0.5),
+        chance(asked),
         ": measure what the chance hangs on.",
     ]
 
@@ -188,6 +207,8 @@ def margin_must_give(wishes: Wishes, margin: float, case: str) -> Text:
     """How far the wish for a margin would have to give."""
     if margin < 0.0:
         return ["The best that keeps to all else is ", difference(-margin), f" over its limit in {case}."]
+    if wishes.margin_k - margin < 0.5:
+        return [f"The best that keeps to all else falls just short of that margin, in {case}."]
     return [
         "Margin: ", difference(margin), " instead of ", difference(wishes.margin_k), f", set by {case}.",
     ]  # fmt: skip
@@ -200,9 +221,9 @@ def must_give(
     core = smallest.part
     assert isinstance(core, Radiator)
     if wish == "budget":
-        return ["Budget: ", money(cost), " instead of ", money(before.budget or 0.0), "."]
+        return ["Budget: ", enough(cost), " instead of ", money(before.budget or 0.0), "."]
     if wish == "electric":
-        watts = Measure(quantity="electric_power", value=electric_w)
+        watts = Measure(quantity="electric_power", value=float(np.ceil(electric_w - 1e-9)))
         return [
             "Electric power: ",
             watts,
@@ -214,7 +235,11 @@ def must_give(
         return ["Room for a larger core: ", *core_text(core), " would do."]
     if wish == "keep":
         given = next(slot for slot in before.keep if slot not in after.keep)
-        return [f"Let the {given.replace('_', ' ')} go: then something fits from ", money(cost), "."]
+        return [f"Let the {given.replace('_', ' ')} go: then something fits from ", enough(cost), "."]
     if wish == "cores":
-        return ["Allow cores from the shelf and made to measure: then something fits from ", money(cost), "."]
-    return ["Allow another coolant: then something fits from ", money(cost), "."]
+        return [
+            "Allow cores from the shelf and made to measure: then something fits from ",
+            enough(cost),
+            ".",
+        ]
+    return ["Allow another coolant: then something fits from ", enough(cost), "."]

@@ -23,7 +23,7 @@ from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.paths import parts_of
 from ebbrin.ground.quantities import QUANTITIES
 from oracles.builds import edited, linnet, part, plain_build, to_core
-from oracles.fields import DESCRIBED, NUMBERS
+from oracles.fields import DESCRIBED, NUMBERS, nudged, relevant_to
 
 pytestmark = pytest.mark.long
 
@@ -235,17 +235,9 @@ def test_two_cases_may_not_share_an_id() -> None:
         Build.model_validate(document)
 
 
-def nudged(info: Any, value: float) -> float:
-    low, high = bounds(info)
-    step = max(0.05 * abs(value), 0.02 * min(high - low, 1.0 + abs(value)))
-    if extra(info)["quantity"] == "count":
-        step = 1.0
-    return value + step if value + step <= high else value - step
-
-
 @pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])
 def test_every_editable_number_changes_a_result(path: str, info: Any) -> None:
-    build = everything_relevant(path)
+    build = relevant_to(path)
     is_case = path.count("/") == 1
     prefix = "cases__0" if is_case else "variants__0"
     resolved = resolve(build, build.variants[0].id)
@@ -282,95 +274,6 @@ def strip(node: Any) -> Any:
         }
         return {k: strip(v) for k, v in node.items() if k not in echoes}
     return [strip(v) for v in node] if isinstance(node, list) else node
-
-
-def everything_relevant(path: str) -> Build:
-    """A build in which the field at ``path`` matters."""
-    build = plain_build(load="road", speed_km_h=70, gradient_share=0.04, headwind_km_h=5)
-    name = path.rsplit("/", 1)[-1]
-    if name in ("duration_s", "start_c", "metal_heat_kj_per_k"):
-        build = edited(build, cases__0__kind="timed", cases__0__start_c=60)
-    if name == "brake_power_kw":
-        build = edited(build, cases__0__load="power", cases__0__brake_power_kw=30)
-    if name == "stroke_mm":
-        build = part(build, engine__kind="diesel")
-    if name.startswith("trailer_"):
-        build = edited(build, cases__0__tows=True)
-    if name in ("rolling_radius_mm", "overall_ratio"):
-        build = edited(build, cases__0__engine_speed_by="gearing", cases__0__overall_ratio=8)
-    if name.startswith("measured_"):
-        by = "fuel" if name == "measured_fuel_kg_per_h" else "coolant"
-        measured = {"power_kw": 30, "rpm": 2500, "flow_l_per_min": 60, "rise_k": 7, "fuel_kg_per_h": 9}
-        build = part(build, engine__heat_school="measured", engine__measured_by=by)
-        build = part(build, **{f"engine__measured_{key}": value for key, value in measured.items()})
-    if name == "oil_cooler_share":
-        build = part(build, engine__oil_cooler=True)
-    if name == "egr_cooler_share":
-        build = part(build, engine__kind="diesel", engine__egr_cooler=True)
-    if name == "residual_water_share":
-        build = part(build, coolant__kind="waterless")
-    if name.startswith("test_") and name != "test_voltage_v":
-        tested = {"test_point": True, "test_heat_kw": 40, "test_air_m_per_s": 6, "test_coolant_l_per_min": 60}
-        build = part(build, **{f"radiator__{key}": value for key, value in tested.items()})
-    if name == "siphon_height_mm":
-        build = part(build, circuit__pump_drive="none")
-    if name.endswith("_cover_share"):
-        build = part(
-            build, air__fan__diameter_mm=500, air__condenser=True, air__condenser_loss_coefficient=20
-        )
-    if name.startswith("charge_cooler_"):
-        build = part(build, air__charge_cooler=True)
-    if name in ("slow_speed_share", "full_on_c", "full_off_c"):
-        build = edited(
-            part(
-                build,
-                air__fan__staging="slow",
-                air__fan__slow_speed_share=0.35,
-                fan_switch__on_c=93,
-                fan_switch__off_c=90,
-                fan_switch__full_on_c=106,
-                fan_switch__full_off_c=98,
-            ),
-            cases__0__load="power",
-            cases__0__brake_power_kw=14,
-            cases__0__speed_km_h=0,
-            cases__0__engine_rpm=900,
-        )
-    if name in ("voltage_v", "test_voltage_v"):
-        build = part(build, air__fan__voltage_v=12.5)
-    if name == "bypass_cracks_kpa":
-        build = part(build, circuit__bypass="spring", circuit__bypass_cracks_kpa=30)
-    if name == "heater_effectiveness":
-        build = edited(build, cases__0__heater=True)
-    if name == "gearbox_efficiency":
-        build = part(build, engine__gearbox_cooler=True)
-    if name in ("condenser_heat_kw", "compressor_kw", "condenser_loss_coefficient"):
-        build = edited(part(build, air__condenser=True), cases__0__air_conditioning=True)
-    if name in ("electric_rpm", "electric_pump_w"):
-        build = part(build, circuit__pump_drive="electric")
-    if name in ("curve_rpm", "pulley_ratio", "engaged_share", "disengaged_share", "shaft_power_kw"):
-        build = part(build, air__fan__kind="mechanical")
-    if name in ("front_recirculation_share", "diameter_mm", "blade_recirculation_share"):
-        build = edited(part(build, air__shroud="none"), cases__0__speed_km_h=0)
-    if name in ("on_c", "off_c"):
-        build = edited(
-            part(build, fan_switch__on_c=100, fan_switch__off_c=92),
-            cases__0__speed_km_h=0,
-            cases__0__gradient_share=0,
-        )
-    if name == "disengaged_share":
-        build = edited(build, cases__0__speed_km_h=0, cases__0__gradient_share=0)
-    if name == "top_hose_c":
-        build = part(build, limits__top_hose_c=100)
-    if name == "boiling_margin_k":
-        build = part(build, limits__boiling_margin_k=30)
-    if name == "weakest_part_kpa":
-        build = part(build, cap__pressure_kpa=138, cap__weakest_part_kpa=120)
-    if name.startswith("space_"):
-        build = part(build, **{f"vehicle__{name}": 38.0 if "depth" in name else 370.0})
-    if name == "glycol_vol_share":
-        build = part(build, coolant__glycol_vol_share=0.4)
-    return build
 
 
 @pytest.mark.parametrize(("path", "info"), NUMBERS, ids=[p for p, _ in NUMBERS])

@@ -27,7 +27,9 @@ from oracles.builds import edited, part, plain_build, to_core
 
 pytestmark = pytest.mark.long
 
-SLACK = 1.5e-4  # K; what a balance that closes to 4e-7 of its heat leaves open of a rise of 180 K, at either side
+SLACK = (
+    1.5e-4  # K; what a balance that closes to 4e-7 of its heat leaves open of a rise of 180 K, at either side
+)
 grows = st.floats(1.02, 1.6)
 builds = st.builds(
     lambda width, height, depth, power, speed, rpm, ambient: edited(

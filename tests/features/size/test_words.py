@@ -17,9 +17,7 @@ from ebbrin.features.size.answers import Wishes
 from ebbrin.features.size.choices import Choice
 from ebbrin.ground.words import in_days, printed
 
-CORE = Choice(
-    Radiator(width_mm=600, height_mm=400, depth_mm=40), ["600 × 400 × 40 mm"], 410.0, True
-)
+CORE = Choice(Radiator(width_mm=600, height_mm=400, depth_mm=40), ["600 × 400 × 40 mm"], 410.0, True)
 FAN = Choice(CORE.part, ["one fan"], 90.0, True, plus=(("shroud", ["a shroud over the face"], 80.0, True),))
 
 

@@ -12,8 +12,9 @@ import re
 import sys
 from contextlib import suppress
 from pathlib import Path
+from time import sleep
 from typing import Any
-from urllib.request import urlopen
+from urllib.request import Request, urlopen
 from uuid import NAMESPACE_URL, uuid5
 
 from playwright.sync_api import Error, Page, Response, sync_playwright
@@ -62,11 +63,26 @@ def record(address: str) -> dict[str, Any]:
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(2500)
         browser.close()
+    kept |= sized(address, mule, kept[f"GET /builds/{mule}"]["build"])
     text = json.dumps(kept)
     for i, name in ids.items():
         text = text.replace(i, id_of(name))
     found: dict[str, Any] = json.loads(text)
     return dict(sorted(found.items()))
+
+
+def sized(address: str, build_id: str, build: dict[str, Any]) -> dict[str, Any]:
+    """What a sizing of a build is answered with when it is done, by what was asked."""
+    document = json.dumps({"build": build, "variant": VARIANT}).encode()
+    url = f"{address}/api/v1/builds/{build_id}/sizings"
+    asks = Request(url, document, {"Content-Type": "application/json"}, method="POST")
+    with urlopen(asks, timeout=60) as answer:
+        run = json.load(answer)
+    while run["state"] in ("waiting", "running"):
+        sleep(0.5)
+        with urlopen(f"{address}/api/v1/sizings/{run['id']}", timeout=60) as answer:
+            run = json.load(answer)
+    return {asked("POST", url): run}
 
 
 def main() -> int:

@@ -42,7 +42,9 @@ def form_of(what: str) -> dict[str, Any]:
         if method.lower() in entry and re.fullmatch(re.sub(r"\{\w+\}", "[^/]+", known), path)
     ]
     # The more is written out, the better it matches: curves/heat before curves/{name}.
-    found: dict[str, Any] = matching[0]["responses"]["200"]["content"]["application/json"]["schema"]
+    responses = matching[0]["responses"]
+    done = next(status for status in responses if status.startswith("2"))
+    found: dict[str, Any] = responses[done]["content"]["application/json"]["schema"]
     return found
 
 

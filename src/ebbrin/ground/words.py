@@ -94,7 +94,8 @@ def _print(measure: Measure) -> str:
     shown = QUANTITIES[measure.quantity]
     value = measure.value * 100.0 if measure.quantity == "share" else measure.value
     decimals = 3 if measure.quantity == "airflow" and value < 0.2 else shown.decimals
-    return f"{value:.{decimals}f}{'' if measure.bare else shown.unit}"
+    rounded = round(value, decimals) + 0.0  # nothing has no sign
+    return f"{rounded:.{decimals}f}{'' if measure.bare else shown.unit}"
 
 
 def chance(value: float) -> Measure:
@@ -134,3 +135,16 @@ def in_days(value: float) -> str:
         return "just under even odds"
     tenths = int(value * 10.0 + 1e-9)
     return "even odds" if tenths == 5 else f"{DAYS[tenths]} in ten"
+
+
+def in_percent(value: float) -> str:
+    """A chance in per cent that never says more than it is, as ``in_days``: 0.897 is no 90 %, and nothing is certain.
+
+    >>> in_percent(0.897)
+    '89 %'
+    >>> in_percent(0.9996)
+    '99 %'
+    """
+    if value < 0.01:
+        return "under 1 %"
+    return f"{min(int(value * 100.0 + 1e-9), 99)} %"

@@ -15,7 +15,7 @@ from ebbrin.core.cause.choice import ORDERS
 from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
 from ebbrin.features.cause.service import CauseService
 from ebbrin.ground.command import fail
-from ebbrin.ground.words import printed
+from ebbrin.ground.words import in_percent, printed
 
 SHOWN = 6
 
@@ -71,11 +71,11 @@ def _report(found: Diagnosis) -> str:
     lines.append("What it may be, of ten such cars:")
     for cause in found.causes[:SHOWN]:
         lines.append(
-            f"  {printed(cause.title)}: {cause.words} ({cause.chance:.0%}; explains it {cause.explains:.0%})"
+            f"  {printed(cause.title)}: {cause.words} ({in_percent(cause.chance)}; explains it {in_percent(cause.explains)})"
         )
         lines += [f"    for      {printed(r.said)} (x{r.times:.1f})" for r in cause.for_[:3]]
         lines += [f"    against  {printed(r.said)} (x{r.times:.1f})" for r in cause.against[:2]]
-    lines += [f"  None of what is known here: {found.nothing:.0%}", "", printed(found.lead)]
+    lines += [f"  None of what is known here: {in_percent(found.nothing)}", "", printed(found.lead)]
     if found.enough:
         lines.append(printed(found.enough))
     lines += [printed(clash.text) for clash in found.clashes]

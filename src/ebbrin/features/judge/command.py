@@ -12,7 +12,7 @@ from ebbrin.bridge.reading import explained, read_build
 from ebbrin.features.judge.answers import Evaluation, Uncertainty
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
-from ebbrin.ground.words import in_days, printed
+from ebbrin.ground.words import in_days, in_percent, printed
 
 SHOWN = 4  # how many levers and unknowns are printed
 MARKS = {"holds": "holds", "tight": "TIGHT", "fails": "FAILS"}
@@ -92,7 +92,7 @@ def _unknowns(result: Evaluation, sure: Uncertainty | None) -> list[str]:
     first = result.measure_first
     lines = [
         "",
-        f"All cases stay below their limits {in_days(chance)} ({chance:.0%}{by}). {printed(first.sentence)}",
+        f"All cases stay below their limits {in_days(chance)} ({in_percent(chance)}{by}). {printed(first.sentence)}",
     ]
     return [
         *lines,

@@ -16,7 +16,7 @@ from ebbrin.features.shelf import ShelfPart, read, shipped
 from ebbrin.features.size.answers import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
 from ebbrin.ground.command import fail
 from ebbrin.ground.errors import FieldProblem
-from ebbrin.ground.words import in_days, printed
+from ebbrin.ground.words import in_days, in_percent, printed
 
 
 def size_file(
@@ -106,7 +106,7 @@ def _report(result: Sizing) -> str:
     if result.solutions:
         lines += ["", "Elsewhere, chance of each:"]
         for move in result.moves:
-            shown = "  ".join(f"{share:4.0%}" for share in move.chances)
+            shown = "  ".join(f"{in_percent(share):>9}" for share in move.chances)
             lines.append(f"  {move.hotter_k:+4.0f} K, {move.higher_m:+5.0f} m:  {shown}")
     lines += ["", *(printed(text) for text in result.taken), printed(result.caution)]
     return "\n".join(lines)
@@ -154,7 +154,7 @@ def _solution(solution: Solution) -> list[str]:
     titles = ", ".join(printed(title) for title in solution.titles)
     lines = [
         "",
-        f"{titles.capitalize()}: {solution.verdict} {in_days(solution.chance_share)} ({solution.chance_share:.0%}), {solution.margin_k:.1f} K in hand, "
+        f"{titles.capitalize()}: {solution.verdict} {in_days(solution.chance_share)} ({in_percent(solution.chance_share)}), {solution.margin_k:.1f} K in hand, "
         f"price {solution.cost:.0f}, {solution.electric_w:.0f} W, {solution.face_m2:.3f} m²",
     ]
     lines += [

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { useUnits } from '../../model/units/store';
-import { inDays, marks } from '../../model/words/days';
+import { inDays, inPercent, marks } from '../../model/words/days';
 import { system } from '../theme/system';
 import { tone, toneStops } from '../theme/temperature';
 import { Quantity } from './Quantity';
@@ -73,6 +73,19 @@ describe('a chance in days', () => {
     expect(
       text(<Sentence text={['Holds ', { quantity: 'chance', value: chance, bare: false }]} />),
     ).toBe(`Holds ${says}`);
+  });
+
+  it.each([
+    [1, '99 %'],
+    [0.9996, '99 %'],
+    [0.9, '90 %'],
+    [0.897, '89 %'],
+    [0.29, '29 %'],
+    [0.01, '1 %'],
+    [0.0099, 'under 1 %'],
+    [0, 'under 1 %'],
+  ])('%d is %s in per cent', (chance, says) => {
+    expect(inPercent(chance).replaceAll('\u00a0', ' ')).toBe(says);
   });
 
   it('fills no mark that is not reached', () => {

@@ -23,6 +23,13 @@ export function inDays(chance: number): string {
   return tenths === 5 ? 'even odds' : `${DAYS[tenths]} in ten`;
 }
 
+/** The same in per cent, as the server says it (in_percent): 0.897 is no 90 %, and nothing is certain. */
+export function inPercent(chance: number): string {
+  return chance < 0.01
+    ? 'under 1\u00a0%'
+    : `${Math.min(Math.floor(chance * 100 + 1e-9), 99)}\u00a0%`;
+}
+
 /** How many of ten marks are filled: whole tenths that are reached. */
 export function marks(chance: number): number {
   return Math.min(Math.floor(chance * 10 + 1e-9), 10);

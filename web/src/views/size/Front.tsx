@@ -4,6 +4,7 @@ import { Circle, Mark, Row, Select, Words } from '../../kit/primitives';
 import type { FrontPoint } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { inPercent } from '../../model/words/days';
 import { type Abscissa, abscissae, nextAlong, span } from './front';
 
 /** Every combination that no other beats, what it keeps against what it takes; the few are numbered and can be chosen. */
@@ -29,7 +30,7 @@ export function Front({
   const shown = points.filter((point) => point.solution !== null);
   const rest = points.filter((point) => point.solution === null);
   const place = (point: FrontPoint) =>
-    `${formatQuantity(point.chance_share, 'share', units)} chance, ${formatQuantity(point.kept_k, 'temperature_difference', units)} for ${across.title} ${formatQuantity(point[axis], across.kind, units)}`;
+    `${inPercent(point.chance_share)} chance, ${formatQuantity(point.kept_k, 'temperature_difference', units)} for ${across.title} ${formatQuantity(point[axis], across.kind, units)}`;
   return (
     <figure>
       <Row flexWrap="wrap" justifyContent="space-between" gap="2">

@@ -5,6 +5,7 @@ import { Term } from '../../kit/words/Term';
 import type { Sizing } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { inPercent } from '../../model/words/days';
 
 /** How the answer moves with the air and the altitude of all cases. */
 export function Moves({ sizing }: { readonly sizing: Sizing }) {
@@ -41,7 +42,7 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
               {move.chances.map((chance, i) => (
                 <Cell key={sizing.solutions[i]?.variant.id ?? i}>
                   <Words size="small" fontWeight="firm" tone={move.verdicts[i] ?? 'ink'}>
-                    <Quantity value={chance} kind="share" />
+                    {inPercent(chance)}
                   </Words>
                 </Cell>
               ))}

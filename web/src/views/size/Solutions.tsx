@@ -6,7 +6,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import { Term } from '../../kit/words/Term';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { SizedSolution } from '../../model/api/types';
-import { inDays } from '../../model/words/days';
+import { inDays, inPercent } from '../../model/words/days';
 
 const Line = chakra(TableRow, {
   base: {
@@ -99,9 +99,7 @@ export function SolutionRows({
             <Cell>
               <Quantity value={solution.margin_k} kind="temperature_difference" />
             </Cell>
-            <Cell>
-              <Quantity value={solution.chance_share} kind="share" />
-            </Cell>
+            <Cell>{inPercent(solution.chance_share)}</Cell>
             <Cell>
               <Quantity value={solution.cost} kind="money" />
             </Cell>
@@ -248,7 +246,7 @@ export function SolutionDetail({
         <>
           <Heading marginTop="3">
             All cases stay below their limits {inDays(solution.chance_share)} (
-            <Quantity value={solution.chance_share} kind="share" />
+            {inPercent(solution.chance_share)}
             ). It hangs on
           </Heading>
           <ul>

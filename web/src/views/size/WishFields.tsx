@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Labelled, TickField } from '../../kit/field/Labelled';
 import { refused } from '../../kit/field/useNumberText';
 import { Box, Grid, Heading, Input, Select, Words } from '../../kit/primitives';
@@ -38,11 +38,12 @@ export function WishFields({
 }: {
   readonly wishes: Wishes;
   readonly onChange: (wishes: Wishes) => void;
-  /** How many fields cannot be read. */
+  /** A field can no longer be read, or can again. */
   readonly onWrong: (name: string, wrong: boolean) => void;
 }) {
   const number = (name: Numbers, short?: string) => (
     <NumberWish
+      key={name}
       name={name}
       label={short}
       value={wishes[name] ?? null}
@@ -122,6 +123,10 @@ function NumberWish({
   const spec = wishSpec(name);
   const units = useUnits((u) => u.units);
   const [typed, setTyped] = useState<string | null>(null);
+  const telling = useRef(onWrong);
+  telling.current = onWrong;
+  // A wish that is no longer asked for stands in nobody's way.
+  useEffect(() => () => telling.current(false), []);
   const mayBeEmpty = spec.nullMeans !== null;
   const stored = value === null ? '' : editable(value, spec.quantity, units);
   const wrong =

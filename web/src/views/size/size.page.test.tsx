@@ -31,4 +31,33 @@ describe('what a sizing is asked', () => {
     expect(find.disabled).toBe(true);
     expect(server.sent(asks)).toEqual([]);
   });
+
+  it('is asked again once what cannot be read is no longer asked for', async () => {
+    const { screen, user, server } = await opened(size, new RecordedServer());
+    const chance = await screen.findByLabelText('Chance it holds');
+    await user.clear(chance);
+    await user.type(chance, 'most of it');
+    await user.selectOptions(screen.getByLabelText('Asked for'), 'margin');
+    expect(screen.queryByRole('alert')).toBeNull();
+    await user.click(screen.getByRole('button', { name: /Find parts/ }));
+    await waitFor(() => expect(server.sent(asks)).toHaveLength(1));
+    expect(server.sent(asks)[0]).toMatchObject({ wishes: { by: 'margin', margin_k: 6 } });
+  });
+
+  it('keeps what was wished for this build while one looks elsewhere', async () => {
+    const { screen, user } = await opened(size, new RecordedServer());
+    await user.type(await screen.findByLabelText('Budget'), '900');
+    await user.click(screen.getByRole('button', { name: 'Back to the loop' }));
+    await screen.findByRole('region', { name: 'Four answers' });
+    await user.click(screen.getByRole('link', { name: /^Size/ }));
+    expect(((await screen.findByLabelText('Budget')) as HTMLInputElement).value).toBe('900');
+  });
+
+  it('takes lengths in the reader’s unit and keeps them in the document’s', async () => {
+    const { screen, user, server } = await opened(size, new RecordedServer());
+    await user.type(await screen.findByLabelText('Width'), '20 in');
+    await user.click(screen.getByRole('button', { name: /Find parts/ }));
+    await waitFor(() => expect(server.sent(asks)).toHaveLength(1));
+    expect(server.sent(asks)[0]).toMatchObject({ wishes: { width_mm: 508 } });
+  });
 });

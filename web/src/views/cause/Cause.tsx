@@ -63,7 +63,7 @@ export function Cause({
     );
   const told = 'complaint' in standing.evidence;
   // The test that was opened stays under the hand until it is answered.
-  const tests = [...found.next, ...found.others];
+  const tests = [...found.questions, ...found.next, ...found.others];
   const shown = tests.find((test) => test.observation === opened) ?? found.next[0] ?? null;
   return (
     <>

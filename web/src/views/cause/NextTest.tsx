@@ -15,6 +15,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { CauseTest, Diagnosis, TestCard } from '../../model/api/types';
 import type { NewFinding } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { editable } from '../../model/units/format';
 import { parseQuantity } from '../../model/units/parse';
 import { kinds, shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
@@ -112,8 +113,17 @@ function Shown({
   const units = useUnits((choice) => choice.units);
   const unitOf = (quantity: string) =>
     quantity in kinds ? shownUnit(quantity, units).symbol : quantity;
-  const wrong = (quantity: string, text: string) =>
-    text.trim() !== '' && quantity in kinds && !parseQuantity(text, quantity, units).ok;
+  const parsed = (quantity: string, text: string) =>
+    text.trim() !== '' && quantity in kinds ? parseQuantity(text, quantity, units) : null;
+  const wrong = (quantity: string, text: string) => {
+    const found = parsed(quantity, text);
+    return found && !found.ok ? found.message : null;
+  };
+  // What was typed in another unit is kept in the reader's, so that the figure and its unit belong together.
+  const figure = (quantity: string, text: string) => {
+    const found = parsed(quantity, text);
+    return found?.ok ? editable(found.value, quantity, units) : text.trim();
+  };
   const readings = (card?.read ?? []).filter(({ name }) => (read[name] ?? '').trim() !== '');
   const answer = (value: string) =>
     onAdd({
@@ -121,12 +131,14 @@ function Shown({
       observation: test.observation,
       value,
       measured: readings
-        .map(({ name, quantity }) => `${name} ${read[name]?.trim()} ${unitOf(quantity)}`.trim())
+        .map(({ name, quantity }) =>
+          `${name} ${figure(quantity, read[name] ?? '')} ${unitOf(quantity)}`.trim(),
+        )
         .join(', ')
         .slice(0, 400),
       note: note.trim(),
     });
-  const any = readings.some(({ name, quantity }) => wrong(quantity, read[name] ?? ''));
+  const any = readings.some(({ name, quantity }) => wrong(quantity, read[name] ?? '') !== null);
   return (
     <Box data-test={test.observation}>
       <Words size="small" tone="quiet" display="block">
@@ -272,16 +284,11 @@ function ReadingField({
   readonly name: string;
   readonly unit: string;
   readonly text: string;
-  readonly wrong: boolean;
+  readonly wrong: string | null;
   readonly onChange: (text: string) => void;
 }) {
   return (
-    <Labelled
-      quiet
-      label={name}
-      unit={unit}
-      wrong={wrong && `${text} is no number. Type digits, or leave it open.`}
-    >
+    <Labelled quiet label={name} unit={unit} wrong={wrong}>
       <Input
         value={text}
         inputMode="decimal"

@@ -9,10 +9,12 @@ import shutil
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from xdist.scheduler import LoadScopeScheduling
 
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.schema import migrate
@@ -34,6 +36,27 @@ def pytest_configure(config: pytest.Config) -> None:
         folder = tempfile.mkdtemp(prefix="ebbrin-test-", dir="/var/tmp")
         os.chmod(folder, 0o755)
         os.environ[FOLDER] = folder
+
+
+ON_ONE_WORKER = (
+    "tests/core/cause/test_witness.py",  # cars that were driven once are known there
+    "tests/features/cause/",
+    "tests/features/size/test_size.py",  # what was sized once
+    "tests/browser/test_sizing.py",  # a worker of Ebbrin's; those that go without at first come first
+    "tests/reference/",  # libraries that take seconds to read
+)
+
+
+class _Together(LoadScopeScheduling):  # type: ignore[misc]
+    """Tests of the places above go to one helper, others wherever one is free."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return next((place for place in ON_ONE_WORKER if nodeid.startswith(place)), nodeid)
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:
+    """Who runs what; groups by marks, as the library has them, no longer reach it with this pytest."""
+    return _Together(config, log) if config.getvalue("dist") == "loadscope" else None
 
 
 def pytest_collection_finish() -> None:

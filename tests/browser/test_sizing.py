@@ -13,8 +13,7 @@ from playwright.sync_api import Locator, Page, expect
 from tests.browser.accessibility import grave
 from tests.browser.conftest import LiveServer, Opener
 
-# On one worker, so that they share a worker of Ebbrin's; those that go without at first come first.
-pytestmark = [pytest.mark.browser, pytest.mark.database, pytest.mark.xdist_group("sized")]
+pytestmark = [pytest.mark.browser, pytest.mark.database]
 
 LINNET, MULE, BRIGADE = 0, 1, 2
 WORKER = "import asyncio, sys; from ebbrin.app import worker; asyncio.run(worker.serve(sys.argv[1]))"

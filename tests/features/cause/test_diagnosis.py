@@ -22,9 +22,6 @@ from ebbrin.features.cause.words import TENTHS, of_ten
 from ebbrin.ground.words import printed
 from oracles.made_car import found_out, made_cars
 
-# On one worker: the demo builds are driven with their faults once.
-pytestmark = pytest.mark.xdist_group("cause")
-
 SERVICE = CauseService()
 
 

@@ -27,8 +27,7 @@ from ebbrin.ground.words import printed
 from oracles.builds import linnet
 from oracles.made import made
 
-# On one worker: what was sized once is known there.
-pytestmark = [pytest.mark.long, pytest.mark.xdist_group("size")]
+pytestmark = pytest.mark.long
 
 DEMO = {build.name: build for build in demo_builds()}
 

@@ -53,14 +53,11 @@ class Coolant:
     def columns(self) -> tuple[FloatArray, IntArray]:
         """(strengths, T, 4) tables of the coolants' strengths, each once, and which of them each coolant has, flat."""
         kind, fraction = (np.ravel(v) for v in np.broadcast_arrays(self.kind, self.mass_fraction))
+        if kind.size == 1:
+            return _column_of(int(kind[0]), float(fraction[0])), np.zeros(1, np.intp)
         # One number for both, so that equals are found by sorting plain numbers.
         _, first, which = np.unique(kind + 0.5 * fraction, return_index=True, return_inverse=True)
-        t = _tables()
-        j, w = _position(fraction[first], t)
-        block = t["values"].reshape(-1, *t["shape"], 4)
-        table, w = _TABLE_OF_KIND[kind[first]], w[:, None, None]
-        made = block[table, :, j] * (1.0 - w) + block[table, :, j + 1] * w
-        return np.ascontiguousarray(made), which.reshape(-1)
+        return _made(kind[first], fraction[first]), which.reshape(-1)
 
     def checked(self) -> Coolant:
         """This coolant, once its strength is one that its kind can have.
@@ -112,6 +109,21 @@ def _tables() -> dict[str, Any]:
         "dx": x[1] - x[0],
         "freezing": freezing,
     }
+
+
+def _made(kind: IntArray, fraction: FloatArray) -> FloatArray:
+    """(strengths, T, 4) tables of coolants (strengths,)."""
+    t = _tables()
+    j, w = _position(fraction, t)
+    block = t["values"].reshape(-1, *t["shape"], 4)
+    table, w = _TABLE_OF_KIND[kind], w[:, None, None]
+    return np.ascontiguousarray(block[table, :, j] * (1.0 - w) + block[table, :, j + 1] * w)
+
+
+@lru_cache(maxsize=256)
+def _column_of(kind: int, fraction: float) -> FloatArray:
+    """(1, T, 4) table of one coolant; a car's own is asked for again and again. Nobody writes into it."""
+    return _made(np.array([kind]), np.array([fraction]))
 
 
 _TABLE_FROM, _TABLE_STEP = 233.15, 2.0  # K, as build_tables.py lays them

@@ -25,6 +25,7 @@ from ebbrin.core.media.coolants import (
 )
 
 ROOM = 293.15
+CLOSE = 1e-13  # of a share; what a further round would change
 
 
 @dataclass(frozen=True)
@@ -141,7 +142,9 @@ def refill_for(
     share = np.asarray(goal, np.float64)
     for _ in range(20):
         heavy = _pour(kind, np.clip(_volume(share, kind), 0.0, 1.0))[1]
-        share = goal + kept * (goal - x) / (drained * heavy)
+        before, share = share, goal + kept * (goal - x) / (drained * heavy)
+        if np.all(np.abs(share - before) <= CLOSE):
+            break
     return _volume(share, kind)
 
 

@@ -221,7 +221,7 @@ def test_readings_that_are_no_numbers_are_said_and_kept(desk: Page) -> None:
     seen(desk).get_by_label("What else was seen").select_option(label="How much cooler is the lower hose?")
     field = card(desk).get_by_label("Upper hose")
     field.fill("hot")
-    expect(card(desk).get_by_role("alert")).to_contain_text("hot is no number")
+    expect(card(desk).get_by_role("alert")).to_contain_text("“hot” is not a number")
     expect(field).to_have_value("hot")
     expect(card(desk).locator("[data-value]").first).to_be_disabled()
     field.fill("95")

@@ -4,12 +4,13 @@ import { parseQuantity } from '../../model/units/parse';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 
-/** What a text comes to as a quantity in the document's unit; null where it is empty or cannot be read. */
-export function useFigure(text: string, quantity: string): number | null {
+/** What a text comes to as a quantity in the document's unit: null where it is empty, undefined where it cannot be read, so
+ * that nothing is answered as if it had not been typed. */
+export function useFigure(text: string, quantity: string): number | null | undefined {
   const units = useUnits((u) => u.units);
   if (text.trim() === '') return null;
   const parsed = parseQuantity(text, quantity, units);
-  return parsed.ok ? parsed.value : null;
+  return parsed.ok ? parsed.value : undefined;
 }
 
 /** One figure of a form that is not part of the document. */

@@ -27,12 +27,15 @@ const TIMES: readonly (readonly [keyof Filling, string])[] = [
 export function FillAndBleed({ build, variant }: InJob) {
   const units = useUnits((u) => u.units);
   const [rpm, setRpm] = useState<keyof typeof RUNS>('840');
-  const [air, setAir] = useState(editable(build.site?.ambient_c ?? 30, 'temperature', units));
+  const [typed, setAir] = useState<string | null>(null);
+  const air = typed ?? editable(build.site?.ambient_c ?? 30, 'temperature', units);
   const ambient = useFigure(air, 'temperature');
-  const answer = useQuery(
-    fillingQuery(build, { variant, idle_rpm: Number(rpm), ambient_c: ambient }),
-  );
-  const found = answer.data;
+  const readable = ambient !== undefined;
+  const answer = useQuery({
+    ...fillingQuery(build, { variant, idle_rpm: Number(rpm), ambient_c: ambient ?? null }),
+    enabled: readable,
+  });
+  const found = readable ? answer.data : undefined;
   return (
     <Box paddingBlock="3" maxWidth="1000px">
       <Title>What to expect of the first run</Title>
@@ -58,7 +61,7 @@ export function FillAndBleed({ build, variant }: InJob) {
         </Paragraph>
       )}
       {!found ? (
-        <Paragraph>{answer.isError ? '' : 'Driving it in the model…'}</Paragraph>
+        <Paragraph>{answer.isError || !readable ? '' : 'Driving it in the model…'}</Paragraph>
       ) : (
         <Grid
           gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) minmax(0,1fr)' }}

@@ -36,7 +36,7 @@ export function Hold(of: InJob) {
   const begun = readings[0]?.at ?? null;
   const temperatures = readings.flatMap((one) => (one.celsius == null ? [] : [one.celsius]));
   const question: HoldQuestion | null =
-    readings.length >= 3
+    readings.length >= 3 && resolution !== undefined
       ? {
           build: { ...build, drives: [] },
           variant,
@@ -93,7 +93,7 @@ export function Hold(of: InJob) {
         <Button
           look="main"
           marginTop={{ md: '6' }}
-          disabled={value === null}
+          disabled={value == null || celsius === undefined}
           onClick={() => {
             job.add({
               kind: 'gauge',
@@ -102,7 +102,9 @@ export function Hold(of: InJob) {
               celsius: celsius ?? undefined,
               by: hand,
             });
+            // A temperature is of the reading that it was taken with.
             setKpa('');
+            setWarm('');
           }}
         >
           Write it down

@@ -17,6 +17,15 @@ import { useAsked } from './useAsked';
 
 type Kind = NonNullable<MixQuestion['kind']>;
 
+type Typed = Partial<{
+  kind: Kind;
+  volume: string;
+  now: string;
+  want: string;
+  drained: string;
+  product: string;
+}>;
+
 const COLUMNS = {
   base: 'minmax(0,1fr)',
   md: 'repeat(2, minmax(0,1fr))',
@@ -35,21 +44,24 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
         ?.value,
   );
   const litres = coolant?.volume_l ?? (typeof assumed === 'number' ? assumed : null);
-  const [kind, setKind] = useState<Kind>(
-    coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
-  );
+  // What was not touched is the variant's own, also once that is another or its volume is known.
+  const [typed, setTyped] = useState<Typed>({});
   const share = (value: number) => editable(value, 'share', units);
-  const [volume, setVolume] = useState(litres === null ? '' : editable(litres, 'volume', units));
-  const [now, setNow] = useState(share(0.33));
-  const [want, setWant] = useState(share(coolant?.glycol_vol_share ?? 0.5));
-  const [drained, setDrained] = useState('');
-  const [product, setProduct] = useState('1');
+  const {
+    kind = coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
+    volume = litres === null ? '' : editable(litres, 'volume', units),
+    now = share(0.33),
+    want = share(coolant?.glycol_vol_share ?? 0.5),
+    drained = '',
+    product = '1',
+  } = typed;
+  const type = (name: keyof Typed) => (text: string) => setTyped({ ...typed, [name]: text });
   const volumeL = useFigure(volume, 'volume');
   const nowShare = useFigure(now, 'share');
   const wantShare = useFigure(want, 'share');
   const drainedL = useFigure(drained, 'volume');
   const question: MixQuestion | null =
-    volumeL !== null && nowShare !== null && wantShare !== null
+    volumeL != null && nowShare != null && wantShare != null && drainedL !== undefined
       ? {
           kind,
           volume_l: volumeL,
@@ -66,35 +78,35 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
       <Title>What to pour</Title>
       <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="3">
         <Labelled label="Coolant">
-          <Select value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
+          <Select value={kind} onChange={(event) => type('kind')(event.target.value)}>
             <option value="ethylene_glycol">Ethylene glycol</option>
             <option value="propylene_glycol">Propylene glycol</option>
           </Select>
         </Labelled>
-        <Figure label="All coolant" quantity="volume" text={volume} onText={setVolume} />
+        <Figure label="All coolant" quantity="volume" text={volume} onText={type('volume')} />
         <Figure
           label="Strength now"
           quantity="share"
           text={now}
-          onText={setNow}
+          onText={type('now')}
           help="Glycol by volume; 0 for water."
         />
         <Figure
           label="Strength wanted"
           quantity="share"
           text={want}
-          onText={setWant}
+          onText={type('want')}
           help="33 to 60 % is usual."
         />
         <Figure
           label="Drained"
           quantity="volume"
           text={drained}
-          onText={setDrained}
+          onText={type('drained')}
           help="Left open: the least that does it. Draining leaves 10 to 40 % behind."
         />
         <Labelled label="Poured in">
-          <Select value={product} onChange={(event) => setProduct(event.target.value)}>
+          <Select value={product} onChange={(event) => type('product')(event.target.value)}>
             <option value="1">Concentrate</option>
             <option value="0.5">Ready mixed, half and half</option>
             <option value="0.33">Ready mixed, a third</option>
@@ -149,8 +161,8 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
         </Box>
       )}
       <Refract kind={kind} />
-      <Waterless litres={volumeL} />
-      <Years litres={volumeL} strength={wantShare} />
+      <Waterless litres={volumeL ?? null} />
+      <Years litres={volumeL ?? null} strength={wantShare ?? null} />
     </Box>
   );
 }
@@ -160,7 +172,7 @@ function Refract({ kind }: { readonly kind: Kind }) {
   const at = useFigure(freezes, 'temperature');
   const answer = useAsked(
     'refractometer',
-    at === null ? null : { kind, freezing_c: at, error_k: 1 },
+    at == null ? null : { kind, freezing_c: at, error_k: 1 },
     readRefractometer,
   );
   return (
@@ -180,7 +192,7 @@ function Refract({ kind }: { readonly kind: Kind }) {
           {reasonOf(answer.error)}
         </Paragraph>
       )}
-      {answer.data && at !== null && (
+      {answer.data && at != null && (
         <Paragraph role="status" marginTop="2">
           <Sentence text={answer.data.lead} />
         </Paragraph>
@@ -195,7 +207,7 @@ function Waterless({ litres }: { readonly litres: number | null }) {
   const leftL = useFigure(left, 'volume');
   const answer = useAsked(
     'water-left',
-    leftL === null || litres === null
+    leftL == null || litres === null
       ? null
       : { volume_l: litres, left_l: leftL, flushes: Number(flushes), left_is_water_share: 1 },
     waterLeft,
@@ -224,7 +236,7 @@ function Waterless({ litres }: { readonly litres: number | null }) {
           {reasonOf(answer.error)}
         </Paragraph>
       )}
-      {answer.data && leftL !== null && (
+      {answer.data && leftL != null && (
         <Paragraph role="status" tone={answer.data.good ? 'holds' : 'tight'} marginTop="2">
           <Sentence text={answer.data.lead} />
         </Paragraph>

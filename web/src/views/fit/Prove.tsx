@@ -45,7 +45,7 @@ function CapTester(of: InJob) {
   const liftsAt = useFigure(lifts, 'pressure');
   const keepsAt = useFigure(keeps, 'pressure');
   const question: CapQuestion | null =
-    liftsAt !== null && mark > 0
+    liftsAt != null && keepsAt !== undefined && mark > 0
       ? {
           mark_kpa: mark,
           lifts_kpa: liftsAt,
@@ -92,6 +92,7 @@ function CapTester(of: InJob) {
                 });
                 setLifts('');
                 setKeeps('');
+                setValve('');
               }}
             >
               Keep it as a proof: {VERDICTS[answer.data.verdict]}

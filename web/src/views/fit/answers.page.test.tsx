@@ -1,6 +1,7 @@
-import { cleanup, within } from '@testing-library/react';
+import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { MULE, opened, RecordedServer, said } from '../../testing/page';
+import recorded from '../../testing/answers.json';
+import { JOB, MULE, opened, RecordedServer, said } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -39,6 +40,49 @@ describe('what is read off an instrument', () => {
     expect(within(cap).getByRole('alert').textContent).toContain('is not a number');
     expect(lifts.value).toBe('a lot');
     expect(server.sent('POST /fit/cap')).toEqual([]);
+    // Nor is it judged by one figure as if the other had not been typed.
+    await user.clear(lifts);
+    await user.type(lifts, '105');
+    await user.type(within(cap).getByLabelText('Left after a minute'), 'some');
+    const asked = server.sent('POST /fit/cap') as { after_minute_kpa: number | null }[];
+    await user.clear(lifts);
+    await user.type(lifts, '104');
+    expect(asked.every((one) => one.after_minute_kpa === null)).toBe(true);
+    expect(server.sent('POST /fit/cap')).toHaveLength(asked.length);
+    expect(within(cap).queryByRole('button', { name: /Keep it as a proof/ })).toBeNull();
+  });
+
+  it('is a reading of the gauge with the temperature that it was taken with, and no other', async () => {
+    const entries: { value?: number; celsius?: number }[] = [];
+    const keeps = (body: unknown) => {
+      entries.push(...(body as { entries: { value: number; celsius?: number }[] }).entries);
+      return {
+        id: JOB,
+        build_id: MULE,
+        created_at: '2026-05-14T08:00:00Z',
+        number: 60,
+        entries: [],
+      };
+    };
+    const server = new RecordedServer({ [`POST /jobs/${JOB}/entries`]: keeps });
+    const { screen, user } = await opened(at('prove'), server);
+    const hold = within(await screen.findByRole('region', { name: 'Pressure hold' }));
+    const write = hold.getByRole('button', { name: 'Write it down' }) as HTMLButtonElement;
+    const warm = hold.getByLabelText('Coolant now') as HTMLInputElement;
+    await user.type(hold.getByLabelText('Gauge now'), '100');
+    await user.type(warm, 'lukewarm');
+    expect(write.disabled).toBe(true);
+    await user.clear(warm);
+    await user.type(warm, '68 °F');
+    await user.click(write);
+    expect(warm.value).toBe('');
+    await user.type(hold.getByLabelText('Gauge now'), '14 psi');
+    await user.click(write);
+    await waitFor(() => expect(entries).toHaveLength(2));
+    expect(entries[0]?.value).toBe(100);
+    expect(entries[0]?.celsius).toBeCloseTo(20, 6);
+    expect(entries[1]?.value).toBeCloseTo(96.53, 2);
+    expect(entries[1]?.celsius ?? null).toBeNull();
   });
 });
 
@@ -53,5 +97,56 @@ describe('what to pour', () => {
     await expect.poll(() => last().volume_l, { timeout: 20_000 }).toBeCloseTo(7.571, 3);
     const years = await screen.findByRole('region', { name: 'Ten years of coolant' });
     expect(within(years).getAllByRole('listitem').length).toBeGreaterThan(1);
+  });
+
+  it('is not said of a figure that cannot be read', async () => {
+    const { screen, user, server } = await opened(at('mix'));
+    await screen.findByText(/it comes to/);
+    const before = server.sent('POST /fit/mix').length;
+    await user.type(screen.getByLabelText('Drained'), 'half of it');
+    expect(screen.queryByText(/it comes to/)).toBeNull();
+    expect(server.sent('POST /fit/mix')).toHaveLength(before);
+    await user.clear(screen.getByLabelText('Drained'));
+    expect(await screen.findByText(/it comes to/)).toBeDefined();
+  });
+
+  it('follows the variant where nothing was typed, and keeps what was', async () => {
+    const stored = recorded[`GET /builds/${MULE}`];
+    const variants = stored.build.variants.map((one) =>
+      one.id === 'core'
+        ? { ...one, coolant: { ...one.coolant, volume_l: 21, glycol_vol_share: 0.4 } }
+        : one,
+    );
+    const { screen, user } = await opened(
+      at('mix'),
+      new RecordedServer({
+        [`GET /builds/${MULE}`]: { ...stored, build: { ...stored.build, variants } },
+      }),
+    );
+    const value = (label: string) => (screen.getByLabelText(label) as HTMLInputElement).value;
+    await screen.findByLabelText('All coolant');
+    await user.clear(screen.getByLabelText('Strength now'));
+    await user.type(screen.getByLabelText('Strength now'), '20');
+    act(() => {
+      history.pushState(null, '', `/builds/${MULE}/core/fit/mix`);
+      dispatchEvent(new PopStateEvent('popstate'));
+    });
+    await waitFor(() => expect(value('All coolant')).toBe('21'));
+    expect(value('Strength wanted')).toBe('40');
+    expect(value('Strength now')).toBe('20');
+  });
+
+  it('is not driven in the model in air that cannot be read', async () => {
+    const { screen, user, server } = await opened(at('fill'));
+    await screen.findByText('Thermostat opens');
+    const asked = server.sent('POST /fit/filling').length;
+    const air = screen.getByLabelText('Air of the day');
+    await user.clear(air);
+    await user.type(air, 'warm');
+    expect(screen.getByRole('alert').textContent).toContain('is not a number');
+    expect(screen.queryByText('Thermostat opens')).toBeNull();
+    expect(server.sent('POST /fit/filling').length).toBeLessThanOrEqual(asked + 1);
+    for (const body of server.sent('POST /fit/filling'))
+      expect((body as { ambient_c: unknown }).ambient_c).not.toBe('warm');
   });
 });

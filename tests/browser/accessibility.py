@@ -1,4 +1,4 @@
-"""What axe finds of a page, by day and by night."""
+"""What axe finds of a page, by day and by night, and whether it fits every width."""
 
 from __future__ import annotations
 
@@ -26,3 +26,31 @@ def _found(page: Page, **only: list[str]) -> list[str]:
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE_SCRIPT)
     return list(page.evaluate(GRAVE, {"resultTypes": ["violations"], **only}))
+
+
+WIDTHS = {390: 844, 820: 1180, 1280: 800}
+TARGET = 44
+MEASURED = """(target) => {
+  const main = document.querySelector('main'), page = document.documentElement;
+  const small = [...document.querySelectorAll('button, a, input, select')].filter((e) => {
+    const own = e.getBoundingClientRect(), label = e.closest('label')?.getBoundingClientRect();
+    if (own.width === 0 || own.bottom < 0 || e.type === 'range') return false;
+    return Math.max(own.height, label?.height ?? 0) < target - 0.5;
+  });
+  return {
+    page: page.scrollWidth - page.clientWidth,
+    main: main.scrollWidth - main.clientWidth,
+    small: small.map((e) => (e.getAttribute('aria-label') ?? e.textContent).slice(0, 40)),
+  };
+}"""
+
+
+def fits_every_width(page: Page) -> None:
+    """Waits until the page, as it stands, scrolls sideways at no width; back at the desk."""
+    for width, height in WIDTHS.items():
+        page.set_viewport_size({"width": width, "height": height})
+        page.wait_for_function(
+            f"(target) => {{ const at = ({MEASURED})(target); return at.page === 0 && at.main === 0; }}",
+            arg=TARGET,
+        )
+    page.set_viewport_size({"width": 1280, "height": 800})

@@ -10,24 +10,8 @@ import pytest
 from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
-from tests.browser.accessibility import grave
+from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
 from tests.browser.conftest import GO, ROOMS, VARIANT, VIEWS, LiveServer, stored
-
-WIDTHS = {390: 844, 820: 1180, 1280: 800}
-TARGET = 44
-MEASURED = """(target) => {
-  const main = document.querySelector('main'), page = document.documentElement;
-  const small = [...document.querySelectorAll('button, a, input, select')].filter((e) => {
-    const own = e.getBoundingClientRect(), label = e.closest('label')?.getBoundingClientRect();
-    if (own.width === 0 || own.bottom < 0 || e.type === 'range') return false;
-    return Math.max(own.height, label?.height ?? 0) < target - 0.5;
-  });
-  return {
-    page: page.scrollWidth - page.clientWidth,
-    main: main.scrollWidth - main.clientWidth,
-    small: small.map((e) => (e.getAttribute('aria-label') ?? e.textContent).slice(0, 40)),
-  };
-}"""
 
 
 def answers(page: Page) -> None:

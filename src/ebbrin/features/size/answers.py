@@ -68,7 +68,7 @@ class Wishes(Part):
     cores: Literal["any", "shelf", "made"] = choice(
         "any",
         "Cores",
-        {"any": "From the shelf or made to measure", "shelf": "From the shelf", "made": "Made to measure"},
+        {"any": "Shelf or made to measure", "shelf": "From the shelf", "made": "Made to measure"},
         "Made to measure: of the fitted kind, in real steps of rows, fins and depth.",
     )
     coolant: Literal["fitted", "water", "glycol", "waterless", "any"] = choice(

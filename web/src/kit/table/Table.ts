@@ -13,6 +13,7 @@ const labelled = {
   textStyle: 'small',
   color: 'quiet',
   fontWeight: 'plain',
+  whiteSpace: 'normal',
 } as const;
 
 /** Up to a width each row is a small grid of cells that bring their labels, and the head is gone. */

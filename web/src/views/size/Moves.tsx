@@ -20,7 +20,7 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
   return (
     <Box as="section" aria-label="Elsewhere" marginTop="4">
       <Heading>In other air, and higher up</Heading>
-      <Table>
+      <Table stack="md" aria-label="In other air, and higher up">
         <TableHead>
           <tr>
             <Column>All cases</Column>
@@ -35,12 +35,14 @@ export function Moves({ sizing }: { readonly sizing: Sizing }) {
         <TableBody>
           {sizing.moves.map((move) => (
             <TableRow key={`${move.hotter_k} ${move.higher_m}`}>
-              <Cell fontWeight={move === here ? 'strong' : 'plain'}>{said(move)}</Cell>
-              <Cell>
+              <Cell gridColumn="1 / -1" fontWeight={move === here ? 'strong' : 'plain'}>
+                {said(move)}
+              </Cell>
+              <Cell data-label="face needed">
                 <Quantity value={move.face_m2} kind="area" none="no face" />
               </Cell>
               {move.chances.map((chance, i) => (
-                <Cell key={sizing.solutions[i]?.variant.id ?? i}>
+                <Cell key={sizing.solutions[i]?.variant.id ?? i} data-label={`${i + 1} holds`}>
                   <Words size="small" fontWeight="firm" tone={move.verdicts[i] ?? 'ink'}>
                     {inPercent(chance)}
                   </Words>

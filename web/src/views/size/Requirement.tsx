@@ -86,7 +86,7 @@ export function Requirement({
               </Words>
             ))}
           </ul>
-          <Table>
+          <Table stack="md" aria-label="What each case asks for">
             <TableHead>
               <tr>
                 <Column>Case</Column>
@@ -100,9 +100,11 @@ export function Requirement({
             <TableBody>
               {required.cases.map((need) => (
                 <TableRow key={need.case_id}>
-                  <Cell>{need.name}</Cell>
-                  {COLUMNS.map(([, kind, figure]) => (
-                    <Cell key={kind}>
+                  <Cell gridColumn="1 / -1" fontWeight="firm">
+                    {need.name}
+                  </Cell>
+                  {COLUMNS.map(([says, kind, figure]) => (
+                    <Cell key={kind} data-label={`${says} ${shownUnit(kind, units).symbol}`}>
                       <Quantity value={figure(need)} kind={kind} bare />
                     </Cell>
                   ))}

@@ -55,7 +55,7 @@ export function Size({
     <Box as="section" aria-label="Size it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
       <Row flexWrap="wrap" justifyContent="space-between">
         <Title>Size it</Title>
-        <Row gap="2">
+        <Row gap="2" flexWrap="wrap">
           {busy && run && <Button onClick={() => stop.mutate(run.id)}>Stop</Button>}
           {!busy && run && (
             <Button look="bare" disabled={remove.isPending} onClick={() => remove.mutate(run.id)}>

@@ -11,6 +11,7 @@ import { inDays, inPercent } from '../../model/words/days';
 const Line = chakra(TableRow, {
   base: {
     cursor: 'pointer',
+    paddingInline: { base: '2', md: '0' },
     _selected: { background: 'raised', boxShadow: 'inset 4px 0 0 {colors.accent}' },
   },
 });
@@ -60,7 +61,7 @@ export function SolutionRows({
   readonly onOpen: (solution: SizedSolution) => void;
 }) {
   return (
-    <Table aria-label="Solutions">
+    <Table stack="md" aria-label="Solutions">
       <TableHead>
         <tr>
           <Column paddingLeft="2">Solution</Column>
@@ -85,7 +86,7 @@ export function SolutionRows({
             data-selected={i === chosen || undefined}
             onClick={() => onChoose(i)}
           >
-            <Cell textAlign="left" whiteSpace="normal" padding="0">
+            <Cell gridColumn="1 / -1" textAlign="left" whiteSpace="normal" padding="0">
               <Choose aria-pressed={i === chosen} onClick={() => onChoose(i)}>
                 <Row gap="2">
                   <Words size="strong" minWidth="16px">
@@ -96,17 +97,17 @@ export function SolutionRows({
                 </Row>
               </Choose>
             </Cell>
-            <Cell>
+            <Cell data-label="in hand">
               <Quantity value={solution.margin_k} kind="temperature_difference" />
             </Cell>
-            <Cell>{inPercent(solution.chance_share)}</Cell>
-            <Cell>
+            <Cell data-label="chance">{inPercent(solution.chance_share)}</Cell>
+            <Cell data-label="price">
               <Quantity value={solution.cost} kind="money" />
             </Cell>
-            <Cell>
+            <Cell data-label="draws">
               <Quantity value={solution.electric_w} kind="electric_power" />
             </Cell>
-            <Cell>
+            <Cell data-label="face">
               <Quantity value={solution.face_m2} kind="area" />
             </Cell>
             <Cell padding="0">

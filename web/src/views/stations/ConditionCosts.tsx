@@ -50,13 +50,18 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
   return (
     <Box
       display="grid"
-      gridTemplateColumns="132px minmax(0,1fr) 64px 108px"
+      gridTemplateColumns={{
+        base: 'minmax(0,1fr) 64px 100px',
+        sm: '132px minmax(0,1fr) 64px 108px',
+      }}
       alignItems="center"
       columnGap="3"
     >
-      <label htmlFor={id}>
-        <Words>{spec.title}</Words>
-      </label>
+      <Box as="span" gridColumn={{ base: '1 / -1', sm: 'auto' }}>
+        <label htmlFor={id}>
+          <Words>{spec.title}</Words>
+        </label>
+      </Box>
       <Slider
         id={id}
         type="range"

@@ -16,7 +16,8 @@ from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.media.coolants import TABLE_LOW, properties
-from ebbrin.core.system.balance import full_demand, shed
+from ebbrin.core.system.balance import shed
+from ebbrin.core.system.demand import full_demand
 from ebbrin.core.system.parts import Cases, System
 
 LIFTS = np.array(

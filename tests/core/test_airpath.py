@@ -15,7 +15,8 @@ from ebbrin.core.media import air
 from ebbrin.core.records import stack
 from ebbrin.core.studies.batch import outcome, outcomes
 from ebbrin.core.studies.chance import spare
-from ebbrin.core.system.balance import Shed, coolant_at, demand, full_demand, shed
+from ebbrin.core.system.balance import Shed, coolant_at, shed
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.parts import Cases, System
 from oracles.builds import edited, linnet, part, plain_build, to_core
 

@@ -20,7 +20,7 @@ from ebbrin.core.media.coolants import Coolant, properties, properties_at
 from ebbrin.core.records import stack
 from ebbrin.core.studies.levers import applicable
 from ebbrin.core.system import limits
-from ebbrin.core.system.balance import demand, full_demand
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.settle import settle
 from ebbrin.core.system.steady import steady_state
 from ebbrin.core.system.timed import estimate

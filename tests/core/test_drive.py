@@ -16,7 +16,7 @@ from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course, drive, without_hysteresis
 from ebbrin.core.studies.assess import assess
-from ebbrin.core.system.balance import full_demand
+from ebbrin.core.system.demand import full_demand
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
 from oracles.builds import part, plain_build, to_core

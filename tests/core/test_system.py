@@ -19,7 +19,8 @@ from ebbrin.core.studies import assess as assessment
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import FAILS, HOLDS, TIGHT
 from ebbrin.core.system import inlet
-from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
+from ebbrin.core.system.balance import coolant_at, shed
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.parts import Cases
 from ebbrin.core.system.settle import settle
 from oracles.builds import edited, linnet, part, plain_build, to_core

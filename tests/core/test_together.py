@@ -12,8 +12,9 @@ from ebbrin.core.base import DomainError, FloatArray
 from ebbrin.core.compiled import compiled, compiled_with_room
 from ebbrin.core.records import changed
 from ebbrin.core.system import limits
-from ebbrin.core.system.balance import coolant_at, demand, full_demand, shed
+from ebbrin.core.system.balance import coolant_at, shed
 from ebbrin.core.system.control import stage_below
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import settle
 from ebbrin.core.system.steady import steady_state

@@ -95,7 +95,7 @@ def test_scatter_names_the_band_of_the_school() -> None:
 def test_idle_heat_scatters_as_wide_as_it_is_said() -> None:
     # -25 to +50 % at idle (choice; from memory, see chance.PART_LOAD): heat and part-load loss together.
     system, cases = to_core(plain_build(speed_km_h=0, brake_power_kw=0, engine_rpm=750))
-    from ebbrin.core.system.balance import full_demand
+    from ebbrin.core.system.demand import full_demand
 
     chosen = [u for u in scatter(system) if u.name in ("heat", "part_load")]
     drawn = places(2, 4000)

@@ -18,7 +18,8 @@ from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.exchange import crossflow_effectiveness
 from ebbrin.core.records import stack
 from ebbrin.core.system import limits
-from ebbrin.core.system.balance import coolant_at, full_demand, shed, shed_with_air
+from ebbrin.core.system.balance import coolant_at, shed, shed_with_air
+from ebbrin.core.system.demand import full_demand
 from ebbrin.core.system.needs import AIR_FACTORS, needs
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.settle import settle

@@ -3,7 +3,7 @@ import { Brand } from '../kit/page/Brand';
 import { usePhone } from '../kit/page/usePhone';
 import { Box, Button, HiddenText, Input, Row, Words } from '../kit/primitives';
 import { useSession } from '../model/save/context';
-import type { SaveState } from '../model/save/session';
+import type { SaveState } from '../model/save/state';
 import { Boils } from './Boils';
 import { Preferences } from './Preferences';
 import { SiteField } from './SiteField';

@@ -6,6 +6,8 @@ import { configure, render, screen } from '@testing-library/react';
 import userEvent, { PointerEventsCheckLevel } from '@testing-library/user-event';
 import { vi } from 'vitest';
 import { Page } from '../app/Page';
+import { useCases } from '../model/cases/kept';
+import { useJobs } from '../model/jobs/kept';
 import { useUnits } from '../model/units/store';
 import recorded from './answers.json';
 import { browserParts } from './drawn';
@@ -103,6 +105,9 @@ export async function opened(address: string, server = new RecordedServer()) {
   browserParts();
   localStorage.clear();
   sessionStorage.clear();
+  // What another test has written down stays with the page, which they share.
+  useCases.setState(useCases.getInitialState(), true);
+  useJobs.setState(useJobs.getInitialState(), true);
   vi.stubGlobal('fetch', server.fetch);
   useUnits.getState().choose('metric');
   history.pushState(null, '', address);

@@ -10,7 +10,7 @@ import numpy as np
 
 from ebbrin.core.base import BoolArray, FloatArray
 from ebbrin.core.drive.legs import Legs
-from ebbrin.core.system.balance import road_power
+from ebbrin.core.system.demand import road_power
 from ebbrin.core.system.parts import Cases, System
 
 Part = Literal["cold", "warm_up", "road", "queue", "blip", "drive_off", "crawl", "climb", "fast", "stop"]

@@ -7,7 +7,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import AREA, FRESH, PASSES, UA
+from ebbrin.core.airpath.room import AREA, FRESH, PASSES, UA
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import Flows

@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.airpath import room as rooms
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.compiled import compiled_with_room
 from ebbrin.core.drive.components import SEGMENTS, components_at, flows_at, within
@@ -144,7 +144,7 @@ def march(  # type: ignore[no-untyped-def]
     switched = 0
     stage = 0
     # What a step stands in, and what the components did at the step before.
-    air = airpath.room_for(met.states.faces)
+    air = rooms.room_for(met.states.faces)
     k_before, s_before, stage_before = -1, -1, -1
     parts, case = parts_of(met.states, state[0]), case_of(met.cases, point[0])
     column = met.states.columns[met.states.column_of[state[0]]]
@@ -212,7 +212,7 @@ def march(  # type: ignore[no-untyped-def]
         if stage != stage_before:
             stand = stand_at(parts, case, met.stages[stage])
         if k != k_before:
-            airpath.lay(air, met.states.faces[k])
+            rooms.lay(air, met.states.faces[k])
         # With the engine off nothing is moved or heated, and the core stands as if the valve were open.
         does = components_at(
             parts,

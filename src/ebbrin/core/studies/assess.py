@@ -30,8 +30,9 @@ from ebbrin.core.studies.control_choice import (
 )
 from ebbrin.core.studies.levers import Levers, applicable
 from ebbrin.core.system import inlet, limits, timed
-from ebbrin.core.system.balance import coolant_at, road_power
+from ebbrin.core.system.balance import coolant_at
 from ebbrin.core.system.control import stage_below
+from ebbrin.core.system.demand import road_power
 from ebbrin.core.system.limits import AmbientLimit
 from ebbrin.core.system.needs import AirNeed, Bottleneck, Cause, needs
 from ebbrin.core.system.parts import Cases, System

@@ -12,8 +12,10 @@ from typing import NamedTuple
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath import fan as fans
-from ebbrin.core.airpath.balance import (
+from ebbrin.core.airpath import room as rooms
+from ebbrin.core.airpath import steps
+from ebbrin.core.airpath.balance import Airflow
+from ebbrin.core.airpath.room import (
     AREA,
     FRESH,
     GIVES,
@@ -26,22 +28,19 @@ from ebbrin.core.airpath.balance import (
     RESISTS,
     SLOPE,
     UA,
-    Airflow,
     Y,
 )
-from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
-from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores, places
-from ebbrin.core.engine import heat as engines
-from ebbrin.core.engine.heat import Heat
-from ebbrin.core.engine.road_load import brake_power
-from ebbrin.core.media import air, coolants
+from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores
+from ebbrin.core.media import coolants
 from ebbrin.core.media.coolants import TABLE_LOW, properties_at, within_tables
 from ebbrin.core.radiator import air_side, coolant_side
 from ebbrin.core.radiator.block import Inside
+from ebbrin.core.system.demand import full_demand_at
 from ebbrin.core.system.packed import CaseNumbers, Parts, case_of, parts_of
-from ebbrin.core.system.parts import Cases, System, works
+from ebbrin.core.system.parts import Cases, System, frame, works
 
 HEATER_AIR = 100.0  # choice: capacity rate of a heater's air, blower on high, some 300 m³/h, W/K
 ROUGH_HEAT_CAPACITY = 3700.0  # J/kg K; only places the mean temperature for properties
@@ -70,82 +69,6 @@ class Gains:
 
     core: ArrayLike = 1.0
     coolant: ArrayLike = 1.0
-
-
-def frame(system: System, cases: Cases, *values: ArrayLike) -> tuple[tuple[int, ...], IntArray, IntArray]:
-    """Shape over which system, cases and values broadcast, and for each of its elements, as one axis, which candidate
-    and which case it is."""
-    shape = np.broadcast_shapes(system.lead, cases.lead, *(np.shape(v) for v in values))
-    return shape, places(system.lead, shape), places(cases.lead, shape)
-
-
-# Heat demand
-
-
-def road_power(system: System, cases: Cases) -> FloatArray:
-    """Brake power for the motion alone [W], stated or from the road; broadcasts."""
-    density = air.density(cases.ambient, air.standard_pressure(cases.altitude))
-    return np.where(cases.power_is_given, cases.given_power, brake_power(system.vehicle, cases, density))
-
-
-@compiled
-def demand_at(
-    parts: Parts, case: CaseNumbers, first: float, second: float
-) -> tuple[float, float, float, float]:
-    """Heat from the engine and from the gearbox, brake power and fuel power [W] with both fan zones at a speed ratio."""
-    density = air.density_at(case.ambient, case.pressure)
-    fan, loop = parts.fan, parts.loop
-    electric, shaft = fans.power_at(fan, fan.first * first**3 + fan.second * second**3, density)
-    pump = 0.0 if loop.belt > 0.5 else loop.electric_power
-    compressor = works(parts.car, case.ambient, case.crank_speed)[1] if case.air_conditioning > 0.5 else 0.0
-    road = case.given_power
-    if case.power_is_given < 0.5:
-        road = brake_power(parts.car, case, density)
-    shafts = shaft + compressor + case.shaft_power
-    return engines.sent(parts.fuel, parts.heat, road, case.crank_speed, density, shafts, electric + pump)
-
-
-@compiled
-def full_demand_at(parts: Parts, case: CaseNumbers, stage: int) -> tuple[float, float, float, float]:
-    """As ``demand_at`` with the fans at a ``stage``, a clutch wholly engaged."""
-    fan = parts.fan
-    first = fans.turns(fan, fan.low_first, stage, case.crank_speed)[1]
-    second = fans.turns(fan, fan.low_second, stage, case.crank_speed)[1]
-    return demand_at(parts, case, first, second)
-
-
-@compiled
-def _demands(packed, cases, which, case, one, other, out, first, last):  # type: ignore[no-untyped-def]
-    for e in range(first, last):
-        out[e] = demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), one[e], other[e])
-
-
-@compiled
-def _full_demands(packed, cases, which, case, stage, out, first, last):  # type: ignore[no-untyped-def]
-    for e in range(first, last):
-        out[e] = full_demand_at(parts_of(packed, which[e]), case_of(cases, case[e]), stage[e])
-
-
-def heat_of(columns: FloatArray, shape: tuple[int, ...]) -> Heat:
-    """From the columns (elements, 4) of a compiled demand, over a ``shape``."""
-    return Heat(*(columns[:, k].reshape(shape) for k in range(4)))
-
-
-def demand(system: System, cases: Cases, fan_ratio: FloatArray) -> Heat:
-    """Heat that each case sends into the coolant with the fans at a speed ratio (..., fans) [-]; broadcasts."""
-    ratios = fan_ratio[..., 0], fan_ratio[..., -1]
-    shape, which, case = frame(system, cases, *ratios)
-    out = np.empty((which.size, 4))
-    over_cores(0.2, _demands, system.packed, cases.rows, which, case, *(flat(r, shape) for r in ratios), out)
-    return heat_of(out, shape)
-
-
-def full_demand(system: System, cases: Cases, stage: ArrayLike) -> Heat:
-    """As ``demand`` with the fans at ``stage``, a clutch wholly engaged; broadcasts."""
-    shape, which, case = frame(system, cases, stage)
-    out = np.empty((which.size, 4))
-    over_cores(0.2, _full_demands, system.packed, cases.rows, which, case, flat(stage, shape), out)
-    return heat_of(out, shape)
 
 
 # Coolant
@@ -325,7 +248,7 @@ def shed_of(system: System, room: ShedRoom, coolant: CoolantFlow, shape: tuple[i
 def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first, last):  # type: ignore[no-untyped-def]
     """``values`` (7, elements): stage, top hose, heat, mass flow through radiator and heater, gains of core and of
     coolant flow."""
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c = which[e]
         parts, at = parts_of(packed, c), case_of(cases, case[e])
@@ -334,7 +257,7 @@ def _sheds(packed, cases, which, case, values, velocity, mean, how, room, first,
         inside, Re, cp = inside_at(parts, column, at, top_hose, mass_flow * coolant_gain, heat, core_gain)
         meets = stand_at(parts, at, int(stage)).meets
         curve = packed.curves[packed.curve_of[c]]
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         if how != AFRESH:
             for z in range(velocity.shape[1]):
                 s[Y, z], s[MEAN, z], s[SLOPE, z] = np.log(velocity[e, z]), mean[e, z], 0.0
@@ -401,7 +324,7 @@ def shed(
     """
     asked = system, cases, stage, top_hose, coolant, heat, gains or Gains()
     if near is not None and near.velocity.shape[-1] == system.packed.faces.shape[2]:
-        start = np.maximum(near.velocity, airpath.LEAST_VELOCITY)
+        start = np.maximum(near.velocity, steps.LEAST_VELOCITY)
         return _shed(*asked, start, near.mean, NEAR)
     return _shed(*asked, None, None, AFRESH)
 

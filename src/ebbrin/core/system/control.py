@@ -7,9 +7,8 @@ import numpy as np
 from ebbrin.core.airpath.fan import FULL, LOW, OFF
 from ebbrin.core.base import ArrayLike, IntArray
 from ebbrin.core.compiled import Numbers, compiled, flat, over_cores
-from ebbrin.core.system.balance import frame
 from ebbrin.core.system.packed import CaseNumbers, Marks, case_of, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 
 
 @compiled

@@ -6,16 +6,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.airpath import room as rooms
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media import air, boiling
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import frame, stand_at
+from ebbrin.core.system.balance import stand_at
 from ebbrin.core.system.control import stage_below_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.together import AFRESH, SAME_STAGE, glance_at
 
 COLDEST_AMBIENT, AMBIENT_TOLERANCE, SECANT_STEPS = 213.15, 5e-3, 8
@@ -114,10 +114,10 @@ def ambient_at(
 
 @compiled_with_room
 def _ambients(packed, cases, which, case, top_hose, ambient, found, first, last):  # type: ignore[no-untyped-def]
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c = which[e]
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         at = case_of(cases, case[e])
         ambient[e], found[e] = ambient_at(parts_of(packed, c), at, packed, c, top_hose[e], s)
 
@@ -141,11 +141,11 @@ def ambient_for(system: System, cases: Cases, top_hose: FloatArray) -> AmbientLi
 
 @compiled_with_room
 def _spares(packed, cases, which, case, limit, out, first, last):  # type: ignore[no-untyped-def]
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
         parts = parts_of(packed, c)
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         if np.isfinite(at.duration):
             out[e] = timed.room_at(parts, at, packed, c, limit[e], s)
             continue

@@ -10,27 +10,21 @@ from typing import NamedTuple
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import (
-    FRESH,
-    MEAN,
-    MIDDLE,
-    PRESSURE_RESIDUAL,
-    RATIO,
-    Airflow,
-    Y,
-    core_pressure_drop,
-)
+from ebbrin.core.airpath import room as rooms
+from ebbrin.core.airpath.balance import PRESSURE_RESIDUAL, Airflow, core_pressure_drop
 from ebbrin.core.airpath.fan import FULL
+from ebbrin.core.airpath.room import FRESH, MEAN, MIDDLE, RATIO, Y
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system import timed
-from ebbrin.core.system.balance import demand_at, frame, gone, inside_at, stand_at
+from ebbrin.core.system.balance import gone, inside_at, stand_at
 from ebbrin.core.system.control import stage_below_at
+from ebbrin.core.system.demand import demand_at
 from ebbrin.core.system.packed import case_of, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.settle import Settled, balanced_at
 from ebbrin.core.system.timed import WAY_POINTS
 
@@ -184,7 +178,7 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
     and whether the least is enough; then for air, core and coolant the factor that meets what is ``asked``, inf where none
     does; whether the air is no cooler than the limit in any zone; whether the valve stands below wide open, and would do
     wide open. The air with the fan at full is in ``zones`` (2, elements, zones): velocities and mean temperatures."""
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     laid = Laid(
         np.empty((1 + WAY_POINTS, 7)),
         np.empty((1 + WAY_POINTS, s.shape[1])),
@@ -194,18 +188,18 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
     for e in range(first, last):
         c, at, T = which[e], case_of(cases, case[e]), limit[e]
         parts = parts_of(packed, c)
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         capacity = timed.heat_store_at(parts, packed, c, at.start)
         _lay(parts, at, packed, c, T, AS_IT_STANDS, laid, s)
         now = _spare(parts, at, packed, c, capacity, laid, 0, 0.0, s)
         hot, fastest = True, 0.0
         for z in range(s.shape[1]):
-            if s[airpath.AREA, z] > 0.0:
+            if s[rooms.AREA, z] > 0.0:
                 fastest = max(fastest, np.exp(laid.ys[0, z]))
         # The air that enters is that of the limit's own balance, which the spare of a timed case has not left behind.
         _with(parts, at, packed, c, laid, 0, 0.0, 1.0, 1.0, s)
         for z in range(s.shape[1]):
-            if s[airpath.AREA, z] > 0.0 and s[FRESH, z] < T:
+            if s[rooms.AREA, z] > 0.0 and s[FRESH, z] < T:
                 hot = False
         # More air is looked for where a case is short, also where less of it would warm a bulb and open its valve.
         place, met, least = _factor(

@@ -9,11 +9,11 @@ from typing import TypeVar
 import numpy as np
 
 from ebbrin.core.airpath.front_end import AirPath
-from ebbrin.core.base import BoolArray, FloatArray, IntArray, require
+from ebbrin.core.base import ArrayLike, BoolArray, FloatArray, IntArray, require
 from ebbrin.core.circuit.cap import Cap
 from ebbrin.core.circuit.parts import Circuit
 from ebbrin.core.circuit.thermostat import FanSwitch
-from ebbrin.core.compiled import Numbers, both, choose, flat
+from ebbrin.core.compiled import Numbers, both, choose, flat, places
 from ebbrin.core.engine.heat import Engine
 from ebbrin.core.engine.road_load import Vehicle
 from ebbrin.core.media import air
@@ -187,3 +187,10 @@ class Cases:
         require("acceleration", self.acceleration, -30.0, 30.0, "m/s²")
         require("headwind", self.headwind, -40.0, 40.0, "m/s")
         return self
+
+
+def frame(system: System, cases: Cases, *values: ArrayLike) -> tuple[tuple[int, ...], IntArray, IntArray]:
+    """Shape over which system, cases and values broadcast, and for each of its elements, as one axis, which candidate
+    and which case it is."""
+    shape = np.broadcast_shapes(system.lead, cases.lead, *(np.shape(v) for v in values))
+    return shape, places(system.lead, shape), places(cases.lead, shape)

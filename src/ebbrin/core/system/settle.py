@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import RATIO
+from ebbrin.core.airpath import room as rooms
+from ebbrin.core.airpath.room import RATIO
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
@@ -16,21 +17,10 @@ from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, ov
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media import air
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
-from ebbrin.core.system.balance import (
-    Gone,
-    Shed,
-    demand_at,
-    frame,
-    gone,
-    heat_of,
-    inside_at,
-    shed_of,
-    shed_room,
-    stand_at,
-    store,
-)
+from ebbrin.core.system.balance import Gone, Shed, gone, inside_at, shed_of, shed_room, stand_at, store
+from ebbrin.core.system.demand import demand_at, heat_of
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.together import (
     AFRESH,
     HEAT_RESIDUAL,
@@ -260,11 +250,11 @@ def settle_at(
 
 @compiled_with_room
 def _settles(packed, cases, which, case, stage, top, off, heat, coolant, room, first, last):  # type: ignore[no-untyped-def]
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c = which[e]
         parts, at, k = parts_of(packed, c), case_of(cases, case[e]), int(stage[e])
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         top[e], off[e], heat[e], flows, there = settle_at(parts, at, packed, c, k, s, False, 0.0, 0.0, 0.0)
         for n in range(len(flows)):
             coolant[e, n] = flows[n]

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.airpath import room as rooms
 from ebbrin.core.airpath.balance import PRESSURE_RESIDUAL
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit.flow import Flows
@@ -113,7 +113,7 @@ def fan_at(
     stop = stops_at(marks, k + 1) if switched and k < last else np.inf
     if settles and stop < marks.table_end:
         # In a room of its own: the air of the stage that it settles at stays as it is.
-        airpath.copy(s, other)
+        rooms.copy(s, other)
         higher, at = stage_of(fan, k + 1), max(stop, case.ambient)
         if _over(parts, case, packed, c, higher, at, other, True) <= 0.0:
             hotter, at_higher, _, _, _ = settle_at(parts, case, packed, c, higher, other, True, 0.0, 0.0, 0.0)

@@ -7,8 +7,9 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import MASS, PRESSURE_RESIDUAL
+from ebbrin.core.airpath import room as rooms
+from ebbrin.core.airpath.balance import PRESSURE_RESIDUAL
+from ebbrin.core.airpath.room import MASS
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow, Flows
@@ -16,21 +17,11 @@ from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, ov
 from ebbrin.core.media import air
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
-from ebbrin.core.system.balance import (
-    Gone,
-    Shed,
-    ShedRoom,
-    demand_at,
-    frame,
-    outside_fit,
-    shed_of,
-    shed_room,
-    stand_at,
-    store,
-)
+from ebbrin.core.system.balance import Gone, Shed, ShedRoom, outside_fit, shed_of, shed_room, stand_at, store
 from ebbrin.core.system.control import stage_of, starts_at
+from ebbrin.core.system.demand import demand_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.settle import CLOSES, balanced_at, settle_at, share_at
 from ebbrin.core.system.standing import fan_at
 from ebbrin.core.system.together import single
@@ -122,7 +113,7 @@ def _volume_flow(s: FloatArray, density: float) -> float:
     """Of the air through all zones, at ambient density [m³/s]."""
     total = 0.0
     for z in range(s.shape[1]):
-        if s[airpath.AREA, z] > 0.0:
+        if s[rooms.AREA, z] > 0.0:
             total += s[MASS, z]
     return total / density
 
@@ -146,7 +137,7 @@ def held_at(
         parts, case, packed, c, meets, stand.total, top_hose, 0.0, s, near, 0.0, np.inf
     )
     if parts.fan.clutch > 0.5:
-        sent = demand_at(parts, case, s[airpath.RATIO, 0], s[airpath.RATIO, 1])
+        sent = demand_at(parts, case, s[rooms.RATIO, 0], s[rooms.RATIO, 1])
     return Held(sent[0], sent[1], flows, there, _volume_flow(s, meets.density))
 
 
@@ -344,21 +335,21 @@ def judged_at(
 
 @compiled_with_room
 def _judges(packed, cases, which, case, limit, out, first, last):  # type: ignore[no-untyped-def]
-    s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
+    s, other = rooms.room_for(packed.faces), rooms.room_for(packed.faces)
     for e in range(first, last):
         c = which[e]
         parts, at = parts_of(packed, c), case_of(cases, case[e])
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         out[e] = judged_at(parts, at, packed, c, limit[e], s, other)
 
 
 @compiled_with_room
 def _steadies(packed, cases, which, case, limit, out, coolant, room, first, last):  # type: ignore[no-untyped-def]
-    s, other = airpath.room_for(packed.faces), airpath.room_for(packed.faces)
+    s, other = rooms.room_for(packed.faces), rooms.room_for(packed.faces)
     for e in range(first, last):
         c = which[e]
         parts, at = parts_of(packed, c), case_of(cases, case[e])
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         found, flows, there = steady_at(parts, at, packed, c, limit[e], s, other)
         for n in range(len(found)):
             out[n, e] = found[n]

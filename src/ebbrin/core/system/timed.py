@@ -7,25 +7,17 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ebbrin.core.airpath import balance as airpath
+from ebbrin.core.airpath import room as rooms
 from ebbrin.core.airpath.fan import OFF
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.compiled import compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
-from ebbrin.core.system.balance import (
-    Shed,
-    Stand,
-    coolant_at,
-    demand,
-    frame,
-    full_demand,
-    shed,
-    stand_at,
-)
+from ebbrin.core.system.balance import Shed, Stand, coolant_at, shed, stand_at
 from ebbrin.core.system.control import stage_below, stage_below_at
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, in_air, parts_of
-from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.together import AFRESH, OTHER_STAGE, SAME_STAGE, glance_at
 
 WAY_POINTS = 10
@@ -216,10 +208,10 @@ def ambient_at(
 
 @compiled_with_room
 def _runs(packed, cases, which, case, limit, wholly, end, to_limit, first, last):  # type: ignore[no-untyped-def]
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         if np.isfinite(at.duration):
             end[e], to_limit[e] = run_at(parts_of(packed, c), at, packed, c, limit[e], s, wholly)
         else:
@@ -250,10 +242,10 @@ def _run(system: System, cases: Cases, limit: FloatArray, wholly: bool) -> tuple
 
 @compiled_with_room
 def _ambients(packed, cases, which, case, limit, ambient, found, first, last):  # type: ignore[no-untyped-def]
-    s = airpath.room_for(packed.faces)
+    s = rooms.room_for(packed.faces)
     for e in range(first, last):
         c, at = which[e], case_of(cases, case[e])
-        airpath.lay(s, packed.faces[c])
+        rooms.lay(s, packed.faces[c])
         ambient[e], found[e] = ambient_at(parts_of(packed, c), at, packed, c, limit[e], s)
 
 

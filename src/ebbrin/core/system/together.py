@@ -11,7 +11,9 @@ from typing import NamedTuple
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.balance import MOST_PASSES, PRESSURE_RESIDUAL, RATIO
+from ebbrin.core.airpath import steps
+from ebbrin.core.airpath.balance import MOST_PASSES, PRESSURE_RESIDUAL
+from ebbrin.core.airpath.room import RATIO
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit import pump as pumps
@@ -20,7 +22,8 @@ from ebbrin.core.circuit.thermostat import valve_lift, valve_opening
 from ebbrin.core.compiled import Numbers, compiled
 from ebbrin.core.media.coolants import properties_at
 from ebbrin.core.roots import MAX_STEPS
-from ebbrin.core.system.balance import Gone, Stand, demand_at, gone, inside_at
+from ebbrin.core.system.balance import Gone, Stand, gone, inside_at
+from ebbrin.core.system.demand import demand_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts
 
 AFRESH, OTHER_STAGE, SAME_STAGE = 0, 1, 2
@@ -88,22 +91,22 @@ def glance_at(
     )
     inside, Re, cp = inside_at(parts, column, case, T, flows.mass_flow, sent, 1.0)
     if near == AFRESH:
-        airpath.begin(s, 0.5 * (meets.ambient + T))
+        steps.begin(s, 0.5 * (meets.ambient + T))
     else:
-        airpath.foresee(block, fan, meets, inside, s)
+        steps.foresee(block, fan, meets, inside, s)
     share, off, heat = 0.0, np.inf, 0.0
     for n in range(MOST_PASSES):
         airpath.look(surface, block, front, fan, curve, meets, inside, s)
         there = gone(parts, case, inside, Re, cp, flows.heater_mass, s)
-        off = airpath.apart(s)
+        off = steps.apart(s)
         if fan.clutch > 0.5:
             turning = demand_at(parts, case, s[RATIO, 0], s[RATIO, 1])
             sent = turning[0] + turning[1]
-        airpath.newton(s, n > 1, near == SAME_STAGE)
+        steps.newton(s, n > 1, near == SAME_STAGE)
         heat = there.heat
         if off < NEAR:  # further away, or where it does not settle, a step tells nothing
-            heat += airpath.to_come(s, block.open_face, inside)
-        airpath.move(s, airpath.damping(n))
+            heat += steps.to_come(s, block.open_face, inside)
+        steps.move(s, steps.damping(n))
         share = np.log(max(heat, 1e-9) / sent)
         if off <= enough or off < sure * min(abs(share), 1.0):
             break
@@ -195,18 +198,18 @@ def together_at(
     for n in range(MOST_TOGETHER):
         flows = circuit.solve_at(loop, parts.tubes, column, T, case.crank_speed, total, low, flow, ON_THE_WAY)
         inside, Re, cp = inside_at(parts, column, case, T, flows.mass_flow, total, 1.0)
-        airpath.foresee(block, fan, meets, inside, s)
+        steps.foresee(block, fan, meets, inside, s)
         airpath.look(surface, block, front, fan, curve, meets, inside, s)
         there = gone(parts, case, inside, Re, cp, flows.heater_mass, s)
-        off, left = airpath.apart(s), np.log(max(there.heat, 1e-9) / total)
+        off, left = steps.apart(s), np.log(max(there.heat, 1e-9) / total)
         if n > 0 and off <= PRESSURE_RESIDUAL and abs(left) <= HEAT_RESIDUAL:
             return T, left, flows, there
         # A slope is learnt where the pressures changed by the air's own step, not by the top hose's.
-        airpath.newton(s, n > 1 and off_before > APART_BY_TOP * abs(T - T_before), True)
+        steps.newton(s, n > 1 and off_before > APART_BY_TOP * abs(T - T_before), True)
         heat = there.heat
         if off < NEAR:
-            heat += airpath.to_come(s, block.open_face, inside)
-        airpath.move(s, 1.0)
+            heat += steps.to_come(s, block.open_face, inside)
+        steps.move(s, 1.0)
         if heat <= 0.0:
             break
         seen = (T - low) / heat

@@ -1,6 +1,7 @@
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
-import type { Session, SessionState } from './session';
+import type { Session } from './session';
+import type { SessionState } from './state';
 
 export const SessionContext = createContext<Session | null>(null);
 

@@ -1,14 +1,11 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it } from 'vitest';
 import type { CaseFinding, Diagnosis } from '../../model/api/types';
-import { useCases } from '../../model/cases/kept';
 import recorded from '../../testing/answers.json';
 import { caseBody } from '../../testing/cases';
 import { MULE, opened, RecordedServer, said } from '../../testing/page';
 
 afterEach(cleanup);
-// What another test has found stays with the page, which they share.
-beforeEach(() => useCases.setState(useCases.getInitialState(), true));
 
 const WORDS = ['', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine'];
 

@@ -43,6 +43,7 @@ def test_a_margin_that_must_give_is_never_answered_with_itself(wanted: float, sh
     assert text.rstrip(".").endswith("Hill run")
     if margin < 0.0:
         assert "over its limit" in text
+    assert not re.search(r"(?<!\d)0 K", text)
 
 
 @given(st.floats(1.0, 9000.0), st.floats(0.0, 3.0))
@@ -111,6 +112,7 @@ def test_no_titles_where_nothing_was_found() -> None:
     ("margin", "said"),
     [
         (-np.inf, "With one fan with a shroud over the face, Hill run never settles."),
+        (5.5, "With one fan with a shroud over the face, just short in Hill run."),
         (5.8, "With one fan with a shroud over the face, just short in Hill run."),
         (2.0, "With one fan with a shroud over the face, 4 K short in Hill run."),
     ],
@@ -136,6 +138,8 @@ def test_what_holds_a_solution_back_is_said_of_the_case_as_it_stands() -> None:
     assert at_full == "Hill run comes closest, 4 K below its limit; there more air helps most."
     held = _worst(case, **plain, control="thermostat", fan_cycles=False)
     assert "a larger part gains nothing" in held
+    just = _worst(case, **plain | {"margin_k": 0.3}, control="capacity", fan_cycles=False, cause="none")
+    assert just == "Hill run comes closest, just below its limit."
     silent = _worst(case, **plain, control="capacity", fan_cycles=False, cause="fan_switch")
     assert silent == "Hill run comes closest, 4 K below its limit."
 

@@ -65,6 +65,11 @@ def _reason(candidate: ThermostatCandidate) -> str:
     return "cool for the heater and engine management"
 
 
+def _nearly(kelvins: float) -> Text:
+    """A difference that is never written as nothing."""
+    return [difference(kelvins)] if kelvins > 0.5 else ["a little"]
+
+
 def thermostat_answer(
     fitted: float, fitted_works: bool, candidates: list[ThermostatCandidate], chosen: int
 ) -> FourthAnswer:
@@ -125,13 +130,13 @@ def cap_answer(
             pressure(weakest),
         ]
     elif left is not None and left < 0.0:
-        words = ["boiling lies ", difference(-left), " below the hottest case"]
+        words = ["boiling lies ", *_nearly(-left), " below the hottest case"]
     elif left is None:
         words = ["no case settles; see the radiator"]
     elif inlet < LEAST_INLET:
         words = ["the pump inlet is ", pressure(inlet), " from boiling"]
     else:
-        words = [difference(left), " left to boiling"]
+        words = [*_nearly(left), " left to boiling"]
     if recommended is not None and abs(recommended - fitted) > 1.0:
         words = [*words, "; ", pressure(recommended), " would do" if recommended < fitted else " wanted"]
     elif recommended is None and needed > fitted + 1.0:

@@ -12,6 +12,11 @@ JUST_SHORT, LITTLE = (
     1.1,
 )  # how many times what a case gets it must need to be told so, and to be told both figures
 ALIKE = 0.002  # m³/s; figures so near to each other may be written alike
+BARELY, LITTLE_POWER, ABOUT_NOW = (
+    0.5,
+    0.05,
+    0.5,
+)  # K, kW, s: less is written as nothing, or as the figure beside it
 
 
 def case_sentence(case: CaseResult) -> Text:
@@ -21,7 +26,7 @@ def case_sentence(case: CaseResult) -> Text:
     if case.hunt is not None:
         return _hunting(case)
     if case.control == "no_steady_state":
-        return ["Never settles: ", power(case.shortfall_kw or 0.0), " short at the limit. ", *_cause(case)]
+        return ["Never settles: ", *_short_by(case), *_cause(case)]
     if boils(case) and case.judged_c is not None:
         return [*_boils(case.judged_c, case), *_cause(case)]
     if case.verdict == "fails":
@@ -31,16 +36,21 @@ def case_sentence(case: CaseResult) -> Text:
     if case.control == "below_opening":
         return ["Stays cold: the thermostat never opens at this load."]
     if case.fan_cycles:
-        return ["The fan is in control, on ", share(case.fan_duty), " of the time."]
+        return ["The fan is in control, on ", *_partly(case.fan_duty), " of the time."]
     if case.control == "thermostat":
-        return ["The thermostat is in control, ", share(case.thermostat_lift), " open."]
+        return ["The thermostat is in control, ", *_partly(case.thermostat_lift), " open."]
     return ["Thermostat wide open, ", *_room(case), "."]
+
+
+def _partly(value: float) -> Text:
+    """A share that is neither nothing nor all, and is not said to be."""
+    return ["less than ", share(0.01)] if value < 0.01 else [share(min(value, 0.99))]
 
 
 def case_detail(case: CaseResult) -> Text:
     """What else needs saying, if anything."""
     if case.timed is not None and case.control == "no_steady_state":
-        return ["No steady state: ", power(case.shortfall_kw or 0.0), " short at the limit. Estimate."]
+        return ["No steady state: ", *_short_by(case), "Estimate."]
     if case.timed is not None and case.top_hose_c is not None:
         return ["If it went on it would settle at ", temperature(case.top_hose_c), ". Estimate."]
     if case.hunt is not None:
@@ -52,12 +62,21 @@ def case_detail(case: CaseResult) -> Text:
     return []
 
 
+def _short_by(case: CaseResult) -> Text:
+    short = case.shortfall_kw or 0.0
+    if short <= LITTLE_POWER:
+        return ["a little more than is shed comes in at the limit. "]
+    return [power(short), " short at the limit. "]
+
+
 def boils(case: CaseResult) -> bool:
     """Whether what counts in a case lies above boiling under its cap."""
     return case.boiling_margin_k is not None and case.boiling_margin_k < 0.0
 
 
 def _boils(hot: float, case: CaseResult) -> Text:
+    if hot - case.boils_c < 1.0:  # nearer both may be written alike
+        return ["Just boils, at ", temperature(case.boils_c), ". "]
     return ["Boils: ", temperature(hot), " would be reached, boiling is at ", temperature(case.boils_c), ". "]
 
 
@@ -65,7 +84,8 @@ def _too_hot(case: CaseResult) -> Text:
     margin = case.margin_k or 0.0
     if margin < 0.0:
         seldom: Text = [", below its limit ", chance(case.chance)] if case.chance >= WORTH_SAYING else []
-        return ["Too hot by ", difference(-margin), *seldom, ". "]
+        much: Text = ["Too hot by ", difference(-margin)] if margin < -BARELY else ["Just over its limit"]
+        return [*much, *seldom, ". "]
     if margin > NEAR:
         settles: Text = ["Can settle ", difference(margin), " below its limit, but not from there: "]
         return [*settles, "at the limit less is shed than comes in. "]
@@ -80,7 +100,10 @@ def _room(case: CaseResult) -> Text:
     """The margin in kelvins of outside air, or of the top hose where there is no such air."""
     ambient = case.ambient_margin_k
     if ambient is None:
-        return [difference(case.margin_k or 0.0), " under the limit"]
+        margin = case.margin_k or 0.0
+        return [difference(margin), " under the limit"] if margin > BARELY else ["just under the limit"]
+    if abs(ambient) <= BARELY:
+        return ["with no hotter air to spare"]
     if ambient < 0.0:
         return ["at ", difference(-ambient), " too hot an air for even odds"]
     return ["with ", difference(ambient), " of hotter air to spare"]
@@ -103,11 +126,13 @@ def _timed(case: CaseResult) -> Text:
     late = run.time_to_limit_s is None or run.time_to_limit_s > run.duration_s
     if late:
         said: Text = ["Ends its ", duration(run.duration_s), " at ", temperature(run.end_c)]
-        if run.time_to_limit_s is not None:
+        if run.time_to_limit_s is not None and run.time_to_limit_s - run.duration_s >= ABOUT_NOW:
             said += ["; the limit would come after ", duration(run.time_to_limit_s)]
         if case.verdict == "holds":
             return [*said, "."]
         return [*said, ". Stays below it ", chance(case.chance), ". ", *_cause(case)]
+    if run.duration_s - (run.time_to_limit_s or 0.0) < ABOUT_NOW:
+        return ["At the limit as its ", duration(run.duration_s), " end. ", *_cause(case)]
     return [
         "At the limit after ",
         duration(run.time_to_limit_s or 0.0),

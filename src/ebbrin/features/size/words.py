@@ -33,6 +33,7 @@ NOTHING_AT_ALL: Text = ["No combination of these parts holds, and no single wish
 BEST: tuple[Text, ...] = (["most in hand"], ["cheapest"], ["least current"], ["smallest core"])
 SLOTS: tuple[Slot, ...] = ("radiator", "fan", "pump", "coolant")
 CAUSES = {"air": "more air", "core": "more core", "coolant": "more coolant flow"}
+BARELY = 0.5  # K; less is written as nothing
 SEEN = 0.02  # share of the doubt below which an unknown is not named
 
 
@@ -126,7 +127,8 @@ def limit(worst: CaseResult) -> Text:
         ]
     if worst.margin_k is None:
         return [f"{worst.name} never settles."]
-    close: Text = [f"{worst.name} comes closest, ", difference(worst.margin_k), " below its limit"]
+    below: Text = [difference(worst.margin_k)] if worst.margin_k > BARELY else ["just"]
+    close: Text = [f"{worst.name} comes closest, ", *below, " below its limit"]
     if (worst.control != "capacity" or worst.fan_cycles) and worst.timed is None:
         return [*close, "; thermostat and fan switch hold it there, and a larger part gains nothing."]
     return [*close, f"; there {CAUSES[worst.cause]} helps most." if worst.cause in CAUSES else "."]
@@ -137,7 +139,7 @@ def lost(choice: Choice, axis: int, margin: float, wanted: float, case: str) -> 
     what: Text = choice.text if axis != 1 or not choice.plus else [*choice.text, " with ", *choice.plus[0][1]]
     if not np.isfinite(margin):
         return ["With ", *what, f", {case} never settles."]
-    if wanted - margin < 0.5:
+    if wanted - margin <= BARELY:
         return ["With ", *what, f", just short in {case}."]
     return ["With ", *what, ", ", difference(wanted - margin), f" short in {case}."]
 
@@ -194,7 +196,7 @@ def chance_too_high(wishes: Wishes, surest: float) -> Text:
 
 def chance_must_give(short: float, case: str) -> Text:
     """How far the best falls short of the chance asked."""
-    if short < 0.5:
+    if short <= BARELY:
         return [f"The best that keeps to all else falls just short of that chance, in {case}."]
     return [
         "The best that keeps to all else has that chance only in air ",
@@ -206,11 +208,13 @@ def chance_must_give(short: float, case: str) -> Text:
 def margin_must_give(wishes: Wishes, margin: float, case: str) -> Text:
     """How far the wish for a margin would have to give."""
     if margin < 0.0:
-        return ["The best that keeps to all else is ", difference(-margin), f" over its limit in {case}."]
-    if wishes.margin_k - margin < 0.5:
+        over: Text = [difference(-margin)] if margin < -BARELY else ["just"]
+        return ["The best that keeps to all else is ", *over, f" over its limit in {case}."]
+    if wishes.margin_k - margin < 1.0:  # nearer both may be written alike
         return [f"The best that keeps to all else falls just short of that margin, in {case}."]
+    left: Text = [difference(margin)] if margin > BARELY else ["none"]
     return [
-        "Margin: ", difference(margin), " instead of ", difference(wishes.margin_k), f", set by {case}.",
+        "Margin: ", *left, " instead of ", difference(wishes.margin_k), f", set by {case}.",
     ]  # fmt: skip
 
 

@@ -1,0 +1,143 @@
+"""What is said of a case at the edges: no figure is written as nothing, as all, or as the one beside it."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ebbrin.demo import demo_builds
+from ebbrin.features.judge.answers import CaseResult, Wanted
+from ebbrin.features.judge.sentences import case_detail, case_sentence
+from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.words import printed
+
+CASES = evaluate(demo_builds()[0], "as-found", levers=False).cases
+STEADY = next(case for case in CASES if case.timed is None and case.hunt is None)
+TIMED = next(case for case in CASES if case.timed is not None)
+assert TIMED.timed is not None
+
+EMPTY = re.compile(r"(?<![\d.])-?0(\.0+)? (K|kW|%|s|°C)(?!\w)|\b100 % (open|of the time)")
+"""A quantity that is written as nothing, or a part as all of it."""
+small = st.floats(0.0, 1.2)
+signed = st.floats(-1.2, 1.2)
+
+
+def said(case: CaseResult, **changes: Any) -> str:
+    """Sentence and detail of a case with something changed."""
+    other = case.model_copy(update=changes)
+    return f"{printed(case_sentence(other))} {printed(case_detail(other))}".strip()
+
+
+@given(small)
+def test_a_fan_that_goes_to_and_fro_is_on_some_of_the_time(duty: float) -> None:
+    text = said(STEADY, verdict="holds", control="capacity", fan_cycles=True, fan_duty=min(duty, 1.0))
+    assert text.startswith("The fan is in control, on ")
+    assert not EMPTY.search(text), text
+
+
+@given(st.floats(1e-6, 1.0))
+def test_a_thermostat_in_control_is_partly_open(lift: float) -> None:
+    text = said(STEADY, verdict="holds", control="thermostat", fan_cycles=False, thermostat_lift=lift)
+    assert text.startswith("The thermostat is in control, ")
+    assert not EMPTY.search(text), text
+
+
+@given(st.floats(0.0, 2.0))
+def test_what_never_settles_is_short_of_something(short: float) -> None:
+    text = said(STEADY, verdict="fails", control="no_steady_state", shortfall_kw=short, boiling_margin_k=None)
+    assert text.startswith("Never settles: ")
+    assert not EMPTY.search(text), text
+    assert ("kW" in text) == (short > 0.05)
+
+
+@given(st.floats(1e-6, 4.0))
+def test_boiling_is_told_with_two_figures_only_where_they_differ(over: float) -> None:
+    hot = STEADY.boils_c + over
+    text = said(STEADY, verdict="fails", control="capacity", judged_c=hot, boiling_margin_k=-over)
+    figures = re.findall(r"(\d+) °C", text.split(". ")[0])
+    assert len(figures) == len(set(figures)), text
+    assert ("Just boils" in text) == (hot - STEADY.boils_c < 1.0)
+
+
+@given(st.floats(-3.0, -1e-6), st.floats(0.0, 0.5))
+def test_too_hot_is_too_hot_by_something(margin: float, chance: float) -> None:
+    text = said(
+        STEADY, verdict="fails", control="capacity", margin_k=margin, chance=chance, boiling_margin_k=5.0
+    )
+    assert not EMPTY.search(text), text
+    assert text.startswith("Too hot by " if margin < -0.5 else "Just over its limit")
+
+
+@given(signed, st.sampled_from([None, 0.0, 0.3, 0.7, 1.2]), st.floats(0.5, 0.89))
+def test_what_is_tight_has_no_nothing_to_spare(ambient: float, margin: float | None, chance: float) -> None:
+    for air in (ambient, None):
+        text = said(
+            STEADY,
+            verdict="tight",
+            control="capacity",
+            ambient_margin_k=air,
+            margin_k=margin,
+            chance=chance,
+            boiling_margin_k=5.0,
+        )
+        assert text.startswith("Stays below its limit ")
+        assert not EMPTY.search(text), text
+
+
+@given(st.floats(1.0, 900.0), st.floats(-2.0, 2.0), st.sampled_from(["holds", "tight", "fails"]))
+def test_a_timed_case_says_when_only_where_that_is_another_time(
+    lasts: float, later: float, verdict: str
+) -> None:
+    assert TIMED.timed is not None
+    run = TIMED.timed.model_copy(
+        update={
+            "duration_s": lasts,
+            "time_to_limit_s": max(lasts + later, 0.6),
+            "end_c": TIMED.boils_c - 10.0,
+        }
+    )
+    text = said(TIMED, timed=run, verdict=verdict, control="capacity").split(". ")[0]
+    times = re.findall(r"(\d+) s\b", text)
+    assert len(times) == len(set(times)) or abs(later) >= 0.5, text
+    late = run.time_to_limit_s is not None and run.time_to_limit_s > run.duration_s
+    assert text.startswith("Ends its " if late else "At the limit ")
+
+
+@pytest.mark.parametrize(
+    ("cause", "says"),
+    [
+        ("fan_switch", "a switch that comes on sooner is wanted"),
+        ("thermostat", "one that opens sooner is wanted"),
+        ("inlet_air", "what stands ahead warms it too much"),
+        ("no_single", "air, core and coolant flow must grow together"),
+        ("core", "The core is too small"),
+        ("coolant", "Short of coolant flow"),
+    ],
+)
+def test_every_cause_says_what_would_help(cause: str, says: str) -> None:
+    wanted = Wanted(air=None, core=None, coolant=None, to_limit=False)
+    text = said(STEADY, verdict="fails", control="capacity", margin_k=-4.0, cause=cause, wanted=wanted)
+    assert says in text
+    assert says not in said(STEADY, verdict="holds", control="capacity", fan_cycles=False, cause=cause)
+
+
+@given(st.floats(0.01, 3.0), st.floats(1.0, 1.6))
+def test_air_that_is_short_is_told_by_figures_that_differ(gets: float, factor: float) -> None:
+    needed = gets * factor
+    text = said(
+        STEADY,
+        verdict="fails",
+        control="capacity",
+        margin_k=-4.0,
+        cause="air",
+        air_needed_m3_per_s=needed,
+        air_available_m3_per_s=gets,
+    )
+    figures = re.findall(r"(\d+\.\d+) m³/s", text)
+    assert len(figures) in (0, 2)
+    assert len(figures) == len(set(figures)), text
+    assert not EMPTY.search(text), text

@@ -103,10 +103,11 @@ def _control(case: CaseResult, said: str) -> Iterator[str]:
 
 def _heat(case: CaseResult, said: str) -> Iterator[str]:
     hot = case.timed.end_c if case.timed else case.judged_c
-    if "Boils" in said and (hot is None or hot <= case.boils_c):
+    boils = "Boils" in said or "Just boils" in said
+    if boils and (hot is None or hot <= case.boils_c):
         yield "boils below boiling"
     over = hot is not None and hot > case.boils_c + 0.05
-    if over and case.hunt is None and "Boils" not in said and "Never settles" not in said:
+    if over and case.hunt is None and not boils and "Never settles" not in said:
         yield f"{hot} °C passed over in silence, boiling at {case.boils_c}"
     if "settle at" in said and case.top_hose_c is None:
         yield "settles without a steady state"
@@ -116,7 +117,9 @@ def _heat(case: CaseResult, said: str) -> Iterator[str]:
         yield f"settles with {case.heat_kw} kW in and {case.shed_kw} out"
     if case.boils_c < case.boils_without_cap_c - 1e-9:
         yield "boils sooner under its cap"
-    if "Too hot by" in said and (case.margin_k is None or case.margin_k >= 0.0):
+    if ("Too hot by" in said or "Just over its limit" in said) and (
+        case.margin_k is None or case.margin_k >= 0.0
+    ):
         yield "too hot below its limit"
 
 

@@ -27,7 +27,7 @@ class FanStands(NamedTuple):
 
     Then the balance at that stage: top hose [K], by how much heat shed and heat sent differ there (as ``settle_at``); heat
     demand, coolant flow and what is shed. Where the fan goes to and fro that balance is not looked for if it need not be:
-    the top hose is then one that it lies below, and no higher than the limit, what is left is 0, and the rest nothing."""
+    the top hose is then one that it lies below, itself below the limit, what is left is 0, and the rest nothing."""
 
     k: int
     on: float
@@ -92,7 +92,7 @@ def fan_at(
     if case.ambient < off < marks.table_end and single(parts, case):
         # A look at the off-point tells on which side of it the one balance lies.
         over = _over(parts, case, packed, c, stage, off, s, looked)
-        looked, cycles = True, over > 0.0 and off <= limit
+        looked, cycles = True, over > 0.0 and off < limit
         if over <= 0.0 or above <= 0.0:
             above, at_above = off, over
     nothing = Flows(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)

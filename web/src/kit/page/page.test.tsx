@@ -1,7 +1,9 @@
-import { cleanup, screen } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { drawn } from '../../testing/drawn';
 import { ErrorBoundary } from './ErrorBoundary';
+import { Fold } from './Fold';
 import { useKeys } from './keys';
 
 afterEach(cleanup);
@@ -76,5 +78,27 @@ describe('single letters as commands', () => {
     });
     useKeys.getState().turn();
     expect(useKeys.getState().single).toBe(false);
+  });
+});
+
+describe('what folds open', () => {
+  it('draws what lies in it once it is opened, and keeps it drawn', async () => {
+    drawn(
+      <Fold title="more">
+        <Fold title="and more">
+          <p>at the bottom</p>
+        </Fold>
+      </Fold>,
+    );
+    const folds = () => [...document.querySelectorAll('details')];
+    expect(folds()).toHaveLength(1);
+    await userEvent.click(screen.getByText('more'));
+    await waitFor(() => expect(folds()).toHaveLength(2));
+    expect(screen.queryByText('at the bottom')).toBeNull();
+    await userEvent.click(screen.getByText('and more'));
+    expect(await screen.findByText('at the bottom')).toBeDefined();
+    await userEvent.click(screen.getByText('more'));
+    await waitFor(() => expect(folds()[0]?.open).toBe(false));
+    expect(screen.getByText('at the bottom')).toBeDefined();
   });
 });

@@ -1,3 +1,4 @@
+import { Fold } from '../../kit/page/Fold';
 import { Photos } from '../../kit/photos/Photos';
 import { Box, Words } from '../../kit/primitives';
 import type { CaseFinding, Diagnosis, Text } from '../../model/api/types';
@@ -17,12 +18,15 @@ export function CaseLog({
   const say = (text: Text) => plainText(text, units);
   if (findings.length === 0) return null;
   return (
-    <Box as="details" marginTop="3">
-      <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="3">
+    <Fold
+      marginTop="3"
+      bar={{ paddingBlock: '3' }}
+      title={
         <Words size="small" tone="quiet">
           log of this case, {counted(findings.length, 'entry', 'entries')}
         </Words>
-      </Box>
+      }
+    >
       <ol reversed>
         {[...findings].reverse().map((one) => (
           <Box as="li" key={one.id} borderTop="1px solid" borderColor="rule" paddingBlock="1">
@@ -34,7 +38,7 @@ export function CaseLog({
           </Box>
         ))}
       </ol>
-    </Box>
+    </Fold>
   );
 }
 

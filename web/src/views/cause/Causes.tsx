@@ -1,3 +1,5 @@
+import { memo } from 'react';
+import { Fold } from '../../kit/page/Fold';
 import {
   Box,
   Button,
@@ -53,40 +55,46 @@ export function Causes({
           <CauseLine
             key={cause.cause}
             cause={cause}
-            standing={standing}
+            mended={standing.mended.includes(cause.cause)}
             naming={naming}
             onAdd={onAdd}
           />
         ))}
       </ol>
       {rest.length > 0 && (
-        <Box as="details" borderBottom="1px solid" borderColor="rule">
-          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="3">
+        <Fold
+          borderBottom="1px solid"
+          borderColor="rule"
+          bar={{ paddingBlock: '3' }}
+          title={
             <Words size="small" tone="quiet">
               {rest.length} others explain it {tenths(together)}; something else altogether{' '}
               {tenths(elsewhere)}
             </Words>
-          </Box>
+          }
+        >
           <ol>
             {rest.map((cause) => (
               <CauseLine
                 key={cause.cause}
                 cause={cause}
-                standing={standing}
+                mended={standing.mended.includes(cause.cause)}
                 naming={naming}
                 onAdd={onAdd}
               />
             ))}
           </ol>
-        </Box>
+        </Fold>
       )}
       {found.ruled_out.length > 0 && (
-        <Box as="details">
-          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="3">
+        <Fold
+          bar={{ paddingBlock: '3' }}
+          title={
             <Words size="small" tone="quiet">
               {found.ruled_out.length} ruled out
             </Words>
-          </Box>
+          }
+        >
           <ul>
             {found.ruled_out.map((ruled) => (
               <Box as="li" key={ruled.cause} paddingBlock="1">
@@ -99,7 +107,7 @@ export function Causes({
               </Box>
             ))}
           </ul>
-        </Box>
+        </Fold>
       )}
       <Box background="sunken" padding="3" marginTop="3" aria-live="polite">
         <Paragraph size="small">
@@ -133,93 +141,98 @@ export function tenths(chance: number): string {
   return `${WORDS[Math.floor(chance * 10 + 1e-9)]} of ten`;
 }
 
-function CauseLine({
-  cause,
-  standing,
-  naming,
-  onAdd,
-}: {
+interface OneCause {
   readonly cause: CauseChance;
-  readonly standing: Standing;
+  readonly mended: boolean;
   readonly naming: boolean;
   readonly onAdd: (finding: NewFinding) => void;
-}) {
-  const mended = standing.mended.includes(cause.cause);
+}
+
+/** There are some fifty: each is drawn anew when something of it has changed. */
+const CauseLine = memo(function CauseLine(line: OneCause) {
+  const { cause, mended, naming } = line;
   return (
     <Box as="li" borderBottom="1px solid" borderColor="rule">
-      <Box as="details">
-        <Box
-          as="summary"
-          display="grid"
-          gridTemplateColumns="minmax(0,1fr) auto"
-          columnGap="3"
-          cursor="pointer"
-          minHeight="target"
-          paddingBlock="2"
-          listStyleType="none"
-          data-cause={cause.cause}
-        >
-          <Words size={cause.chance >= 0.1 ? 'strong' : 'body'}>
-            <Sentence text={cause.title} />
-            {mended && (
-              <Words as="span" size="small" tone="holds">
-                {' '}
-                {naming ? 'named' : 'mended'}
-              </Words>
-            )}
-          </Words>
-          <Words
-            size={cause.chance >= 0.1 ? 'strong' : 'small'}
-            textAlign="right"
-            data-chance={cause.chance.toFixed(4)}
-          >
-            {cause.words.replace(' of ten', '')}
-          </Words>
-          <ForAgainst cause={cause} />
-          <Dots chance={cause.chance} />
-        </Box>
-        <Box paddingBottom="3">
-          <Reasons title="For" reasons={cause.for} />
-          <Reasons title="Against" reasons={cause.against} />
-          {cause.for.length + cause.against.length === 0 && (
-            <Paragraph size="small" tone="quiet">
-              Nothing that was seen bears on it: it stands by how common it is.
-            </Paragraph>
-          )}
-          <Paragraph size="small" marginTop="1">
-            There: {tenths(cause.chance)}. What explains the complaint: {tenths(cause.explains)}.
-          </Paragraph>
-          {cause.model && (
-            <Paragraph size="small" marginTop="1">
-              <Sentence text={cause.model} />
-            </Paragraph>
-          )}
-          <Paragraph size="small" marginTop="2">
-            <Words size="small" fontWeight="strong">
-              Mend:
-            </Words>{' '}
-            {cause.mend}.{' '}
-            <Words size="small" fontWeight="strong">
-              Proof:
-            </Words>{' '}
-            <Sentence text={cause.proof} />.
-          </Paragraph>
-          {cause.suggests.length > 0 && (
-            <Paragraph size="small" marginTop="1">
-              Look as well: {cause.suggests_why}.
-            </Paragraph>
-          )}
-          {(naming || !mended) && (
-            <Button
-              look="bare"
-              paddingInline="0"
-              onClick={() => onAdd({ kind: 'mended', cause: cause.cause })}
+      <Fold
+        bar={{
+          display: 'grid',
+          gridTemplateColumns: 'minmax(0,1fr) auto',
+          columnGap: '3',
+          listStyleType: 'none',
+          'data-cause': cause.cause,
+        }}
+        title={
+          <>
+            <Words size={cause.chance >= 0.1 ? 'strong' : 'body'}>
+              <Sentence text={cause.title} />
+              {mended && (
+                <Words as="span" size="small" tone="holds">
+                  {' '}
+                  {naming ? 'named' : 'mended'}
+                </Words>
+              )}
+            </Words>
+            <Words
+              size={cause.chance >= 0.1 ? 'strong' : 'small'}
+              textAlign="right"
+              data-chance={cause.chance.toFixed(4)}
             >
-              {naming ? (mended ? 'not this after all' : 'name it') : 'it was this: mended'}
-            </Button>
-          )}
-        </Box>
-      </Box>
+              {cause.words.replace(' of ten', '')}
+            </Words>
+            <ForAgainst cause={cause} />
+            <Dots chance={cause.chance} />
+          </>
+        }
+      >
+        <Grounds {...line} />
+      </Fold>
+    </Box>
+  );
+});
+
+/** What a cause stands on, what it is worth mending, and how that is proved. */
+function Grounds({ cause, mended, naming, onAdd }: OneCause) {
+  return (
+    <Box paddingBottom="3">
+      <Reasons title="For" reasons={cause.for} />
+      <Reasons title="Against" reasons={cause.against} />
+      {cause.for.length + cause.against.length === 0 && (
+        <Paragraph size="small" tone="quiet">
+          Nothing that was seen bears on it: it stands by how common it is.
+        </Paragraph>
+      )}
+      <Paragraph size="small" marginTop="1">
+        There: {tenths(cause.chance)}. What explains the complaint: {tenths(cause.explains)}.
+      </Paragraph>
+      {cause.model && (
+        <Paragraph size="small" marginTop="1">
+          <Sentence text={cause.model} />
+        </Paragraph>
+      )}
+      <Paragraph size="small" marginTop="2">
+        <Words size="small" fontWeight="strong">
+          Mend:
+        </Words>{' '}
+        {cause.mend}.{' '}
+        <Words size="small" fontWeight="strong">
+          Proof:
+        </Words>{' '}
+        <Sentence text={cause.proof} />.
+      </Paragraph>
+      {cause.suggests.length > 0 && (
+        <Paragraph size="small" marginTop="1">
+          Look as well: {cause.suggests_why}.
+        </Paragraph>
+      )}
+      {(naming || !mended) && (
+        <Button
+          look="bare"
+          paddingInline="0"
+          onClick={() => onAdd({ kind: 'mended', cause: cause.cause })}
+        >
+          {naming ? (mended ? 'not this after all' : 'name it') : 'it was this: mended'}
+        </Button>
+      )}
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Labelled } from '../../kit/field/Labelled';
+import { Fold } from '../../kit/page/Fold';
 import {
   Box,
   Button,
@@ -226,19 +227,21 @@ function Shown({
           >
             can’t look
           </Button>
-          <Box as="details" flex="1 1 160px">
-            <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+          <Fold
+            flex="1 1 160px"
+            title={
               <Words tone="accent" fontWeight="firm">
                 note
               </Words>
-            </Box>
+            }
+          >
             <Input
               aria-label="Note to this test"
               value={note}
               maxLength={2000}
               onChange={(event) => setNote(event.target.value)}
             />
-          </Box>
+          </Fold>
         </Row>
       )}
     </Box>
@@ -251,12 +254,14 @@ function minutes(value: number): string {
 
 function Meanings({ card, test }: { readonly card: TestCard; readonly test: CauseTest }) {
   return (
-    <Box as="details" marginTop="2">
-      <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+    <Fold
+      marginTop="2"
+      title={
         <Words size="small" tone="quiet">
           what each answer means
         </Words>
-      </Box>
+      }
+    >
       <ul>
         {card.bad.map(({ value, text }) => (
           <Box as="li" key={value} paddingBlock="1">
@@ -270,7 +275,7 @@ function Meanings({ card, test }: { readonly card: TestCard; readonly test: Caus
           </Box>
         ))}
       </ul>
-    </Box>
+    </Fold>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Labelled } from '../../kit/field/Labelled';
+import { Fold } from '../../kit/page/Fold';
 import { Way } from '../../kit/page/Way';
 import { TakePhoto } from '../../kit/photos/Photos';
 import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../kit/primitives';
@@ -59,18 +60,20 @@ export function SeenList({
         ))}
       </Box>
       {left.length > 0 && (
-        <Box as="details" marginTop="1">
-          <Box as="summary" cursor="pointer" minHeight="target" paddingBlock="2">
+        <Fold
+          marginTop="1"
+          title={
             <Words size="small" tone="quiet">
               {counted(left.length, 'thing', 'things')} nobody looked at
             </Words>
-          </Box>
+          }
+        >
           <ul>
             {left.map((one) => (
               <SeenLine key={one.observation} one={one} onAdd={kept.add} />
             ))}
           </ul>
-        </Box>
+        </Fold>
       )}
       {found.questions.length > 0 && (
         <Box marginTop="3">

@@ -77,7 +77,8 @@ describe('a test that is worked from', () => {
     const next = await open(screen);
     await user.type(next.getByLabelText('Upper hose'), '190 °F');
     await user.type(next.getByLabelText('Lower hose'), '61');
-    await user.type(next.getByLabelText('Note to this test'), ' after the hill ');
+    await user.click(next.getByText('note'));
+    await user.type(await next.findByLabelText('Note to this test'), ' after the hill ');
     const answer = next
       .getAllByRole('button')
       .find((button) => button.dataset.value !== undefined) as HTMLElement;
@@ -213,15 +214,30 @@ describe('mending', () => {
 
 describe('what it may be', () => {
   it('says of each cause what stands for and against it, and never more than its chance', async () => {
-    const { screen } = await opened(cause);
+    const { screen, user } = await opened(cause);
     const list = await screen.findByRole('region', { name: 'What it may be' });
-    const lines = [...list.querySelectorAll('[data-cause]')];
-    expect(lines).toHaveLength(found.causes.length);
-    for (const [i, line] of lines.entries()) {
+    const lines = () => [...list.querySelectorAll('[data-cause]')];
+    await user.click(within(list).getByText(/others explain it/));
+    await waitFor(() => expect(lines()).toHaveLength(found.causes.length));
+    for (const [i, line] of lines().entries()) {
       const told = found.causes[i];
       expect(said(line)).toContain(told?.words.replace(' of ten', '') ?? '?');
       const tenths = WORDS.indexOf(told?.words.replace(' of ten', '') ?? '?');
       expect(tenths).toBeLessThanOrEqual(10 * (told?.chance ?? 0) + 1e-6);
+    }
+  });
+
+  it('tells what a cause stands on, how it is mended and proved, once it is opened', async () => {
+    const { screen, user } = await opened(cause);
+    const list = await screen.findByRole('region', { name: 'What it may be' });
+    for (const told of found.causes.slice(0, 3)) {
+      const line = list.querySelector(`[data-cause="${told.cause}"]`) as HTMLElement;
+      const lies = line.closest('li') as HTMLElement;
+      expect(said(lies)).not.toContain(told.mend);
+      await user.click(line);
+      await waitFor(() => expect(said(lies)).toContain(told.mend));
+      for (const reason of [...told.for, ...told.against])
+        expect(said(lies)).toContain(reason.said.filter((word) => typeof word === 'string').join());
     }
   });
 

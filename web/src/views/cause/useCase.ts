@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { create } from 'zustand';
 import { casesQuery } from '../../model/api/queries';
 import { type KeptCase, type NewFinding, storedCase, useCases } from '../../model/cases/kept';
@@ -55,21 +55,19 @@ export function useCase(build: string | null) {
     // What was found before the page was loaded anew may not have been sent.
     void send();
   }, [send]);
-  function begin() {
-    const id = useCases.getState().begin(build);
-    choose(build, id);
-    return id;
-  }
-  function add(found: NewFinding) {
-    // As it is now: two findings in one breath belong to the same case.
-    const { journals: cases, add: put } = useCases.getState();
-    const now = shownOf(cases, build, useChosenCase.getState().of[build ?? '']);
-    put(now?.id ?? begin(), found);
-  }
-  return {
-    shown,
-    add,
-    begin,
-    choose: (id: string) => choose(build, id),
-  };
+  const acts = useMemo(() => {
+    function begin() {
+      const id = useCases.getState().begin(build);
+      choose(build, id);
+      return id;
+    }
+    function add(found: NewFinding) {
+      // As it is now: two findings in one breath belong to the same case.
+      const { journals: cases, add: put } = useCases.getState();
+      const now = shownOf(cases, build, useChosenCase.getState().of[build ?? '']);
+      put(now?.id ?? begin(), found);
+    }
+    return { add, begin, choose: (id: string) => choose(build, id) };
+  }, [build, choose]);
+  return { shown, ...acts };
 }

@@ -7,9 +7,10 @@ such as the points of a fan's curve or the zones of the air: its type says so: `
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
+from operator import attrgetter
 from typing import Annotated, Any, TypeVar, get_type_hints
 
 import numpy as np
@@ -32,37 +33,65 @@ OwnAxis = Annotated[FloatArray, Own(1)]
 """An array with one trailing axis of its own."""
 
 
+@dataclass(frozen=True)
+class _Walk:
+    """How a kind of record is walked: all its leaves at one call, in the order of the fields, and the trailing axes that
+    each has of its own; what its fields are records of, None for leaves."""
+
+    paths: tuple[str, ...]
+    own: tuple[int, ...]
+    inner: tuple[type | None, ...]
+    leaves: Callable[[Any], tuple[Any, ...]]
+
+
 @cache
-def _own_axes(kind: type) -> dict[str, int] | None:
-    """Number of trailing axes of its own of each field of a record, by the fields' types; none of what is no record."""
+def _walk(kind: Any) -> _Walk | None:
+    """The walk of a kind of record, by its fields' types; none of what is no record."""
     if not is_dataclass(kind):
         return None
     hints = get_type_hints(kind, include_extras=True)
-    return {
-        f.name: next((m.axes for m in getattr(hints[f.name], "__metadata__", ()) if isinstance(m, Own)), 0)
-        for f in fields(kind)
-    }
+    paths: list[str] = []
+    own: list[int] = []
+    inner: list[type | None] = []
+    for field in fields(kind):
+        hint = hints[field.name]
+        of = _walk(hint) if isinstance(hint, type) else None
+        inner.append(hint if of else None)
+        paths += [f"{field.name}.{path}" for path in of.paths] if of else [field.name]
+        marks = getattr(hint, "__metadata__", ())
+        own += of.own if of else [next((m.axes for m in marks if isinstance(m, Own)), 0)]
+    get = attrgetter(*paths)
+    return _Walk(
+        tuple(paths), tuple(own), tuple(inner), get if len(paths) > 1 else lambda record: (get(record),)
+    )
 
 
-def _fields_of(record: Any) -> dict[str, int] | None:
-    return _own_axes(type(record))  # type: ignore[arg-type]
+def _walk_of(record: Any) -> _Walk | None:
+    return _walk(type(record))  # type: ignore[arg-type]
 
 
-def mapped(record: Record, change: Leaf, own: int = 0) -> Record:
-    """A copy of a record with every leaf changed; ``own`` is what a record that is itself an array has of its own."""
-    known = _fields_of(record)
-    if known is None:
-        return change(np.asarray(record), own)
-    values = {name: mapped(getattr(record, name), change, axes) for name, axes in known.items()}
-    return replace(record, **values)  # type: ignore[type-var]
+def _rebuilt(kind: type, values: Iterator[Any]) -> Any:
+    """A record of a kind out of its leaves."""
+    walk = _walk(kind)
+    assert walk is not None
+    return kind(*[next(values) if of is None else _rebuilt(of, values) for of in walk.inner])
 
 
-def leaves(record: Any, own: int = 0) -> list[tuple[Any, int]]:
+def mapped(record: Record, change: Leaf) -> Record:
+    """A copy of a record, or of what is itself an array, with every leaf changed."""
+    walk = _walk_of(record)
+    if walk is None:
+        return change(np.asarray(record), 0)
+    values = [change(np.asarray(leaf), own) for leaf, own in zip(walk.leaves(record), walk.own, strict=True)]
+    return _rebuilt(type(record), iter(values))
+
+
+def leaves(record: Any) -> list[tuple[Any, int]]:
     """Every leaf of a record with the number of its own axes, in the order of the fields."""
-    known = _fields_of(record)
-    if known is None:
-        return [(np.asarray(record), own)]
-    return [leaf for name, axes in known.items() for leaf in leaves(getattr(record, name), axes)]
+    walk = _walk_of(record)
+    if walk is None:
+        return [(np.asarray(record), 0)]
+    return list(zip(walk.leaves(record), walk.own, strict=True))
 
 
 def lead(array: Any, own: int) -> tuple[int, ...]:
@@ -77,15 +106,20 @@ def stack(records: Sequence[Record]) -> Record:
     first = records[0]
     if all(record is first for record in records):
         return first
-    known = _fields_of(first)
-    if known is not None:
-        values = {name: stack([getattr(r, name) for r in records]) for name in known}
-        return replace(first, **values)  # type: ignore[type-var]
-    arrays = [np.asarray(r) for r in records]
-    if all(array is arrays[0] or np.array_equal(array, arrays[0]) for array in arrays[1:]):
-        return arrays[0]  # type: ignore[return-value]
-    stacked = np.stack(arrays)
-    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
+    walk = _walk_of(first)
+    if walk is None:
+        return _stacked(records)
+    columns = zip(*(walk.leaves(record) for record in records), strict=True)
+    return _rebuilt(type(first), map(_stacked, columns))
+
+
+def _stacked(values: Sequence[Any]) -> Any:
+    """One leaf of several records: as it is where they share it."""
+    first = values[0]
+    if all(value is first or np.array_equal(value, first) for value in values):
+        return first
+    stacked = np.stack(values)
+    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])
 
 
 def _has_candidates(array: Any, own: int) -> bool:
@@ -115,7 +149,8 @@ def pick(record: Record, index: int) -> Record:
 
 def lead_of(record: Any) -> tuple[int, ...]:
     """Shape that all leaves of a record share, whichever of them vary."""
-    return np.broadcast_shapes(*{lead(array, own) for array, own in leaves(record)})
+    shapes = {lead(array, own) for array, own in leaves(record)} - {()}
+    return np.broadcast_shapes(*shapes) if len(shapes) > 1 else next(iter(shapes), ())
 
 
 def of_cases(record: Record, which: IntArray) -> Record:
@@ -148,7 +183,8 @@ def scaled_at(record: Record, path: str, factor: FloatArray) -> Record:
     holder: Any = record
     for part in parts:
         holder = getattr(holder, part)
-    own = (_fields_of(holder) or {})[name]
+    walk = _walk_of(holder)
+    own = walk.own[walk.paths.index(name)] if walk else 0
     return changed(
         record, path, np.asarray(getattr(holder, name)) * np.reshape(factor, (*np.shape(factor), *(1,) * own))
     )

@@ -106,20 +106,14 @@ def stack(records: Sequence[Record]) -> Record:
     first = records[0]
     if all(record is first for record in records):
         return first
-    walk = _walk_of(first)
-    if walk is None:
-        return _stacked(records)
-    columns = zip(*(walk.leaves(record) for record in records), strict=True)
-    return _rebuilt(type(first), map(_stacked, columns))
-
-
-def _stacked(values: Sequence[Any]) -> Any:
-    """One leaf of several records: as it is where they share it."""
-    first = values[0]
-    if all(value is first or np.array_equal(value, first) for value in values):
+    if _walk_of(first) is not None:
+        values = (stack([getattr(r, f.name) for r in records]) for f in fields(first))  # type: ignore[arg-type]
+        return type(first)(*values)
+    arrays = [np.asarray(record) for record in records]
+    if all(np.array_equal(array, arrays[0]) for array in arrays[1:]):
         return first
-    stacked = np.stack(values)
-    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])
+    stacked = np.stack(arrays)
+    return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
 
 
 def _has_candidates(array: Any, own: int) -> bool:

@@ -40,7 +40,7 @@ def test_a_look_costs_what_the_table_says_and_stays_what_it_is() -> None:
 @pytest.mark.long
 def test_defining_tests_show_the_true_cause_most_often_and_err_at_times() -> None:
     shown = tried = 0
-    for seed in range(1, 60):
+    for seed in range(1, 50):
         car = made(seed, 1)
         for link in LINKS:
             if (
@@ -56,13 +56,13 @@ def test_defining_tests_show_the_true_cause_most_often_and_err_at_times() -> Non
 
 @pytest.mark.long
 def test_the_debrief_tells_the_truth_and_scores_against_the_own_order() -> None:
-    truth = list(made(2, 1).truth)
-    good = TRAINER.debrief(Named(seed=2, asked=[], causes=truth))
+    truth = list(made(5, 1).truth)
+    good = TRAINER.debrief(Named(seed=5, asked=[], causes=truth))
     assert good.right
     assert good.score == 100
     assert good.truth == truth
     best = [step.observation for step in good.best_order]
-    same = TRAINER.debrief(Named(seed=2, asked=best, causes=truth))
+    same = TRAINER.debrief(Named(seed=5, asked=best, causes=truth))
     assert same.score == 100
     assert same.spent == pytest.approx(same.best)
     assert [step.after for step in same.steps] == [step.after for step in same.best_order]
@@ -71,12 +71,12 @@ def test_the_debrief_tells_the_truth_and_scores_against_the_own_order() -> None:
         for name, seen in OBSERVATIONS.items()
         if seen.kind not in ("model", "story") and name not in best
     ]
-    slow = TRAINER.debrief(Named(seed=2, asked=[*best, *more[:8]], causes=truth))
+    slow = TRAINER.debrief(Named(seed=5, asked=[*best, *more[:8]], causes=truth))
     assert 0 < slow.score < 100
     for before, after in zip(slow.steps, slow.steps[1:], strict=False):
         assert before.after == after.before
     wrong = next(cause for cause in CAUSES if cause not in truth)
-    bad = TRAINER.debrief(Named(seed=2, asked=best, causes=[wrong]))
+    bad = TRAINER.debrief(Named(seed=5, asked=best, causes=[wrong]))
     assert (bad.right, bad.score) == (False, 0)
     assert len(bad.missed) == 1
     assert len(bad.wrong) == 1

@@ -1,6 +1,7 @@
 """Work plans: nothing before what it needs, whatever the facts; every fact changes some plan; three plans read by a person."""
 
 import json
+from itertools import product
 from pathlib import Path
 from typing import Any
 
@@ -163,13 +164,11 @@ def test_every_fact_changes_some_plan() -> None:
     bases = (usual, plain, {**plain, "filler_height_mm": 400})
 
     def changes(name: str) -> bool:
-        for build, variant in JOBS:
-            for school in SCHOOL_WORDS:
-                for base in bases:
-                    first, *others = (value for value in VALUES[name] if value is not None)
-                    plan = shown(build, variant, {**base, name: first}, school)
-                    if any(shown(build, variant, {**base, name: value}, school) != plan for value in others):
-                        return True
+        first, *others = (value for value in VALUES[name] if value is not None)
+        for school, (build, variant), base in product(SCHOOL_WORDS, JOBS, bases):
+            plan = shown(build, variant, {**base, name: first}, school)
+            if any(shown(build, variant, {**base, name: value}, school) != plan for value in others):
+                return True
         return False
 
     assert [name for name in VALUES if not changes(name)] == []

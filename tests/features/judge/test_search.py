@@ -13,7 +13,7 @@ from oracles.made import made
 
 pytestmark = pytest.mark.long
 
-BUILDS, GROUP = 300, 20
+BUILDS, GROUP = 160, 20
 ONCE_WRONG = (
     542, 548, 677, 816, 1222, 1492, 1630, 1725, 1909, 2128, 2495, 2647, 2819, 3123, 3183, 3242, 3366, 3751, 3759, 3841, 4242,
     5530, 6742, 6944, 7436, 8133, 10234, 10703, 12830,

@@ -5,7 +5,7 @@ import pytest
 from scipy.optimize import brentq
 
 from ebbrin.core.base import DomainError
-from ebbrin.core.fit.hold import AIR, AIR_FACTOR, HOSES, HOSES_FACTOR, Held, Rig, held
+from ebbrin.core.fit.hold import AIR, AIR_FACTOR, HOSES, HOSES_FACTOR, MATTERS, Held, Rig, held
 from ebbrin.core.media.coolants import ETHYLENE_GLYCOL, Coolant, mass_fraction_from_volume, properties
 
 ML_H = 1e-6 / 3600.0
@@ -163,6 +163,39 @@ def test_a_fast_fall_is_called_one_and_an_empty_gauge_does_not_spoil_it() -> Non
     found = held(rig(), time, 1e3 * np.array([100.0, 60.0, 20.0, 0.0, 0.0]), 291.0, 291.0, 291.0)
     assert found.said == "fast"
     assert found.leak > 500.0 * ML_H
+
+
+def test_warming_that_nobody_measured_is_not_called_tight() -> None:
+    # It leaks, and warms meanwhile: the gauge rises. Without a thermometer that must not pass for tight.
+    for leak in (0.0, 10.0 * ML_H, 20.0 * ML_H):
+        seconds, pressure = decay(leak, 40.0, 288.0, 294.0)
+        assert pressure[-1] > pressure[0]
+        found = held(rig(), seconds[::60], pressure[::60], None, None, 291.0)
+        assert found.high < 0.0
+        assert found.said == "doubt"
+        told = held(rig(), seconds[::60], pressure[::60], 288.0, 294.0, 291.0)
+        assert told.low < leak + 1e-12 < told.high + 2e-12
+
+
+def test_cooling_that_empties_the_gauge_is_no_large_leak() -> None:
+    seconds, pressure = decay(0.0, 10.0, 330.0, 290.0)
+    assert pressure[seconds <= 300.0][-1] < 0.5 * pressure[0]
+    told = held(rig(), seconds[::12], np.maximum(pressure[::12], 0.0), 330.0, 290.0, 293.15)
+    assert told.said in ("tight", "doubt")
+    # The same fall while nothing cools is a large leak.
+    assert held(rig(), seconds[::12], np.maximum(pressure[::12], 0.0), 330.0, 330.0, 293.15).said == "fast"
+
+
+def test_a_test_that_could_not_see_what_matters_finds_nothing_tight() -> None:
+    rng = np.random.default_rng(3)
+    for _ in range(40):
+        seconds, pressure = decay(rng.uniform(0.0, 20.0) * ML_H, 40.0, 291.0, 291.0 + rng.uniform(-1.0, 1.0))
+        coarse = rig(resolution=rng.choice([200.0, 2000.0, 5000.0]), thermometer=rng.choice([0.2, 1.0]))
+        shown = np.round(pressure[::60] / coarse.resolution) * coarse.resolution
+        found = held(coarse, seconds[::60], shown, 291.0, 291.0, 291.0)
+        if found.said == "tight":
+            assert found.smallest < MATTERS
+            assert 0.0 <= found.high < MATTERS
 
 
 def test_what_makes_no_hold_is_refused() -> None:

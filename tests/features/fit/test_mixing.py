@@ -1,6 +1,10 @@
 """What to pour, by hand; impossible wishes; waterless; refractometer."""
 
+import re
+
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from ebbrin.core.base import DomainError
@@ -61,6 +65,54 @@ def test_rounds_go_towards_the_product_and_stop_at_the_wish() -> None:
     # Half exchanged for half and half: 25, 37.5, 43.75, 46.9 %.
     assert [round(one.strength, 2) for one in found.rounds] == [0.25, 0.38, 0.44, 0.47]
     assert all(a.strength < b.strength for a, b in zip(found.rounds, found.rounds[1:], strict=False))
+
+
+SHARE = st.one_of(st.sampled_from([0.0, 0.33, 0.5, 0.7]), st.floats(0.0, 0.7))
+
+
+@given(
+    st.floats(1.0, 60.0),
+    SHARE,
+    SHARE,
+    st.sampled_from([0.0, 0.33, 0.5, 1.0]),
+    st.one_of(st.none(), st.sampled_from([0.001, 0.01, 0.999, 1.0]), st.floats(0.001, 1.0)),
+)
+def test_what_is_to_be_poured_makes_what_is_said(
+    litres: float, now: float, want: float, product: float, drained: float | None
+) -> None:
+    question = MixQuestion(
+        volume_l=litres, now_share=now, want_share=want, product_share=product, drained_share=drained
+    )
+    found = mix(question)
+    said = printed(found.lead)
+    assert "pour in :" not in said
+    assert "Drain 0.0 L" not in said
+    assert ", 0.0 L" not in said
+    assert " and 0.0 L" not in said
+    # A ready mix is used where it is what there is, and nothing is where it is not.
+    if "pour in" in said:
+        assert found.comes_to is not None
+        assert ("ready mix" in said) <= (0.0 < product < 1.0)
+        assert f"it comes to {100.0 * found.comes_to:.0f} %" in said.replace("\u202f", " ").replace(
+            "\u00a0", " "
+        )
+        assert abs(found.comes_to - want) <= 0.01 + 1e-6
+        poured = sum(float(figure) for figure in re.findall(r"([0-9.]+) L of", said))
+        # Mixed they take up less room, a fiftieth at most.
+        assert poured == pytest.approx(found.drained_l, rel=0.03, abs=0.16)
+    # Each round comes nearer to what is wanted, but for the last, which may go past it.
+    for one, two in zip(found.rounds[:-1], found.rounds[1:-1], strict=False):
+        assert abs(two.strength - want) < abs(one.strength - want)
+
+
+def test_a_ready_mix_is_poured_as_what_it_is() -> None:
+    half = mix(asked(volume_l=10, now_share=0.0, want_share=0.5, drained_share=1.0, product_share=0.5))
+    assert printed(half.lead) == "Drain 10.0 L, pour in 10.0 L of the ready mix: it comes to 50 %."
+    # By hand: nine of ten litres of half and half, and one of water, are 45 of 100.
+    weaker = mix(asked(volume_l=10, now_share=0.0, want_share=0.45, drained_share=1.0, product_share=0.5))
+    assert "pour in 9.0 L of the ready mix and 1.0 L of distilled" in printed(weaker.lead)
+    stronger = mix(asked(volume_l=10, now_share=0.0, want_share=0.6, drained_share=1.0, product_share=0.5))
+    assert "of the ready mix and 2.0 L of concentrate" in printed(stronger.lead)
 
 
 def test_nonsense_is_refused_in_words() -> None:

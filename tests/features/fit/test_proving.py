@@ -1,6 +1,11 @@
 """Filling and proving in words: a verdict never says other than its numbers."""
 
+import re
+
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from ebbrin.demo import demo_builds
 from ebbrin.features.fit.filling import FillQuestion, filling
@@ -76,6 +81,8 @@ def test_pumped_above_the_weakest_part_is_said_first() -> None:
         (103, 60, "opens", "fail", "after a minute"),
         (85, None, None, "fail", "too low"),
         (120, 110, "opens", "fail", "above its mark"),
+        # 15 psi, of which 103 kPa is the mark.
+        (103.4, 100, "opens", "pass", "lets go at its mark"),
         (100, 95, "stuck", "fail", "sticks"),
         (100, None, None, "doubt", "Not looked at"),
     ],
@@ -118,6 +125,57 @@ def test_a_heater_above_the_filler_is_said_for_each_way() -> None:
     assert ways["bleed"].works is False
     unknown = filling(FillQuestion(build=mule(heater_height_mm=None), variant="core"))
     assert {one.school: one.works for one in unknown.schools}["funnel"] is None
+
+
+def test_a_cap_that_holds_nothing_is_at_no_mark_and_none_keeps_more_than_it_lets_go_at() -> None:
+    assert (
+        cap(CapQuestion(mark_kpa=6, lifts_kpa=0, after_minute_kpa=0, return_valve="opens")).verdict == "fail"
+    )
+    with pytest.raises(ValidationError, match="keep more than it lets go at"):
+        CapQuestion(mark_kpa=100, lifts_kpa=98, after_minute_kpa=120)
+
+
+NUMBERS = re.compile(r"-?[0-9][0-9.]*")
+
+
+@given(
+    st.sampled_from([0.0, 2.0, 9.0, 30.0, 120.0, 900.0]),
+    st.floats(-10.0, 20.0),
+    st.booleans(),
+    st.sampled_from([5.0, 20.0, 40.0, 240.0]),
+    st.sampled_from([0.1, 1.0, 5.0]),
+    st.integers(0, 10**6),
+)
+def test_a_hold_is_told_as_it_went(
+    leak: float, cools: float, measured: bool, minutes: float, resolution: float, seed: int
+) -> None:
+    build = mule()
+    shown = gauge(
+        GaugeQuestion(
+            build=build, variant="core-fans", leak_ml_h=leak, cools_k=cools, minutes=minutes, seed=seed
+        )
+    )
+    found = held(
+        readings=[{"at_s": one.at_s, "pressure_kpa": one.pressure_kpa} for one in shown],
+        start_c=shown[0].celsius if measured else None,
+        end_c=shown[-1].celsius if measured else None,
+        resolution_kpa=resolution,
+    )
+    said = printed(found.lead)
+    # Directions are words: no figure stands below nothing.
+    assert all(float(figure.rstrip(".")) >= 0.0 for figure in NUMBERS.findall(said))
+    assert ("It fell by" in said) <= (found.fall_kpa >= 0.5)
+    assert ("It rose by" in said) <= (found.fall_kpa <= -0.5)
+    assert ("cooling alone" in said) <= (found.by_cooling_kpa >= 1.0)
+    assert ("warming alone" in said) <= (found.by_cooling_kpa <= -1.0)
+    assert ("Tight" in said) == (found.verdict == "pass")
+    if found.verdict == "pass":
+        assert 0.0 <= found.high_ml_h < found.matters_ml_h
+        assert found.smallest_ml_h < found.matters_ml_h
+    if "up to" in said:
+        assert found.low_ml_h <= 0.0
+    if "hides a leak" in said:
+        assert found.high_ml_h < 0.0
 
 
 @pytest.mark.parametrize(

@@ -44,7 +44,8 @@ class Rig:
 @dataclass(frozen=True)
 class Held:
     """What a hold came to. Leak at the pressure of the beginning with its 90 % band, and the smallest that would have
-    shown [m³/s]; fall of the gauge, and what of it cooling makes alone [Pa]."""
+    shown [m³/s]: a band below nothing says that it warmed, or was pumped again, without being told. Fall of the gauge, and
+    what cooling makes alone [Pa], below nothing for a rise."""
 
     said: Said
     leak: float
@@ -132,14 +133,16 @@ def held(
     wide = float(np.sqrt(by_gauge**2 + by_thermometer**2 + by_air**2 + by_hoses**2))
     smallest = float(np.hypot(by_gauge, by_thermometer))
     low, high = slope - wide, slope + wide
+    cooling = _cooling(rig, float(pressure[0]), first, last)
+    fast = slope > 0.0 and _falls_fast(t, p, cooling / (time[-1] - time[0]))
     return Held(
-        _said(t, p, slope, low, high, smallest),
+        "fast" if fast else _said(slope, low, high, smallest),
         slope,
         low,
         high,
         smallest,
         float(pressure[0] - pressure[-1]),
-        _cooling(rig, float(pressure[0]), first, last),
+        cooling,
     )
 
 
@@ -151,13 +154,17 @@ def _apart(one: float, other: float) -> float:
     return 0.5 * abs(one - other)
 
 
-def _said(t: FloatArray, p: FloatArray, leak: float, low: float, high: float, smallest: float) -> Said:
-    early = p[t <= FAST_WITHIN]
-    if early.size and early[-1] < (1.0 - FAST) * p[0] and leak > 0.0:
-        return "fast"
+def _falls_fast(t: FloatArray, p: FloatArray, cooling: float) -> bool:
+    """Whether the pressure falls at once by more than what ``cooling`` takes from it [Pa/s]."""
+    last = int(np.flatnonzero(t <= FAST_WITHIN)[-1])
+    return bool(p[0] - p[last] - max(cooling, 0.0) * t[last] > FAST * p[0])
+
+
+def _said(leak: float, low: float, high: float, smallest: float) -> Said:
     if low > 0.0 and leak > smallest:
         return "seeps" if high < MATTERS else "leaks"
-    return "tight" if high < MATTERS else "doubt"
+    # What rose by more than was measured may hide any leak.
+    return "tight" if 0.0 <= high < MATTERS and smallest < MATTERS else "doubt"
 
 
 def _slope(

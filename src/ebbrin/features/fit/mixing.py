@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal, Self
 
@@ -24,6 +25,8 @@ from ebbrin.features.fit.situation import Situation, volume_of
 from ebbrin.ground.words import Answer, Text, share, volume
 
 MOST_ROUNDS = 12
+LITTLE = 0.05
+"""Litres that are shown as none."""
 NEAR = 0.01
 """A strength is reached within a point: no refractometer sees less."""
 ADVISED = (0.33, 0.60)
@@ -137,7 +140,7 @@ class Mix(Answer):
     possible: bool = Field(description="With what is drained; true where nobody said how much that is.")
     drained_l: float = Field(description="As asked, or the least that reaches it with what is poured.")
     concentrate_l: float | None = Field(
-        description="To pour in for what is drained; null where it cannot be reached."
+        description="In what is poured for what is drained, a ready mix counted; null where it cannot be reached."
     )
     water_l: float | None
     comes_to: float | None = Field(
@@ -170,26 +173,29 @@ def mix(question: MixQuestion) -> Mix:
     )
     possible = weakest - NEAR <= want <= strongest + NEAR
     concentrate = water = None
+    comes_to = want if possible else (strongest if want > strongest else weakest)
     if possible and taken > 0.0:
         strength = float(np.clip(mixing.refill_for(kind, volume, now, taken, want), 0.0, 1.0))
         concentrate, water = parts_of(kind, taken / LITRE, strength)
+        comes_to = float(mixing.strength_after_refill(kind, volume, now, taken, strength))
     elif possible:
         concentrate = water = 0.0
     rounds = _rounds(kind, volume, now, want, taken, product)
+    poured = _poured(kind, concentrate or 0.0, water or 0.0, product)
     return Mix(
-        lead=_lead(question, taken / LITRE, possible, (weakest, strongest), (concentrate, water), least),
+        lead=_lead(question, taken / LITRE, possible, comes_to, (weakest, strongest), poured, least),
         possible=possible,
         drained_l=taken / LITRE,
         concentrate_l=concentrate,
         water_l=water,
-        comes_to=want if possible else (strongest if want > strongest else weakest),
+        comes_to=comes_to,
         freezes_now_c=freezes(kind, now),
         freezes_wanted_c=freezes(kind, want),
         least_drained_l=None if least is None else least / LITRE,
         weakest=weakest,
         strongest=strongest,
         rounds=rounds,
-        notes=_notes(question, rounds),
+        notes=_notes(question, rounds, sum(litres for litres, _ in poured) - taken / LITRE),
     )
 
 
@@ -212,14 +218,20 @@ def freezes(kind: int, strength: float) -> float | None:
 
 
 def _rounds(kind: int, volume: float, now: float, want: float, drained: float, product: float) -> list[Round]:
-    if drained <= 0.0 or drained >= volume or abs(now - want) <= NEAR:
+    # What is no nearer to what is wanted than the fill takes it there in no round.
+    if (
+        drained <= 0.0
+        or drained >= volume
+        or abs(now - want) <= NEAR
+        or (product - now) * (want - now) <= 0.0
+    ):
         return []
-    # Only towards the product: past a strength between now and it nobody goes on.
     shares = mixing.series(kind, volume, now, drained, product, MOST_ROUNDS)
     found = []
     for number, strength in enumerate(shares, 1):
         found.append(Round(round=number, strength=float(strength), freezes_c=freezes(kind, float(strength))))
-        if (strength - want) * (now - want) <= 0.0 or abs(strength - want) <= NEAR:
+        there = (strength - want) * (now - want) <= 0.0 or abs(strength - want) <= NEAR
+        if there or abs(strength - product) < 0.5 * NEAR:
             break
     return found
 
@@ -228,29 +240,23 @@ def _lead(
     question: MixQuestion,
     drained: float,
     possible: bool,
+    comes_to: float,
     ends: tuple[float, float],
-    parts: tuple[float | None, float | None],
+    poured: Sequence[tuple[float, str]],
     least: float | None,
 ) -> Text:
     want = share(question.want_share)
-    if possible and drained <= 0.0:
+    little = drained < LITTLE
+    same = abs(question.now_share - question.want_share) < 0.005
+    if possible and (drained <= 0.0 or (same and drained < 2.0 * LITTLE)):
         return ["It has ", want, " already."]
-    concentrate, water = parts
-    if possible and concentrate is not None and water is not None:
-        poured: Text = []
-        if concentrate > 0.005:
-            poured += [volume(concentrate), " of concentrate"]
-        if water > 0.005:
-            poured += [" and " if poured else "", volume(water), " of distilled or deionised water"]
-        return [
-            "Drain ",
-            volume(drained),
-            ", pour in ",
-            *[p for p in poured if p != ""],
-            ": it comes to ",
-            want,
-            ".",
-        ]
+    if possible:
+        # What is shown as none is none, but for the largest of such.
+        least_shown = min(LITTLE, max(litres for litres, _ in poured))
+        text: Text = ["Drain ", volume(drained), ", pour in "]
+        for n, (litres, what) in enumerate(one for one in poured if one[0] >= least_shown):
+            text += [" and "] * (n > 0) + [volume(litres), what]
+        return [*text, ": it comes to ", share(comes_to), "."]
     weakest, strongest = ends
     too_strong = question.want_share > strongest
     best: Text = (
@@ -258,7 +264,8 @@ def _lead(
         if too_strong
         else ["even pure water leaves ", share(weakest)]
     )
-    text: Text = ["With ", volume(drained), " drained ", *best, ", not ", want, "."]
+    taken: Text = ["next to nothing"] if little else [volume(drained)]
+    text = ["With ", *taken, " drained ", *best, ", not ", want, "."]
     product = 1.0 if too_strong else 0.0
     needs = _least(
         COOLANTS[question.kind], LITRE * question.volume_l, question.now_share, question.want_share, product
@@ -275,8 +282,21 @@ def _lead(
     return text
 
 
-def _notes(question: MixQuestion, rounds: list[Round]) -> list[Text]:
+def _poured(kind: int, concentrate: float, water: float, product: float) -> list[tuple[float, str]]:
+    """What is poured in and how much of each [L], out of a ready mix as far as that goes."""
+    parts = [(concentrate, " of concentrate"), (water, " of distilled or deionised water")]
+    if not 0.0 < product < 1.0:
+        return parts
+    in_one = parts_of(kind, 1.0, product)
+    ready = min(litres / there for (litres, _), there in zip(parts, in_one, strict=True))
+    besides = [(litres - ready * there, what) for (litres, what), there in zip(parts, in_one, strict=True)]
+    return [(ready, " of the ready mix"), *besides]
+
+
+def _notes(question: MixQuestion, rounds: list[Round], apart: float) -> list[Text]:
     notes: list[Text] = []
+    if apart > LITTLE:
+        notes.append(["Mixed, glycol and water take up less room than apart: the sum is meant."])
     low, high = ADVISED
     if question.want_share < low:
         notes.append(["Below ", share(low), " most makers' rust protection is too thin [common practice]."])
@@ -294,7 +314,7 @@ def _notes(question: MixQuestion, rounds: list[Round]) -> list[Text]:
                 "With what is poured even ",
                 f"{len(rounds)} rounds only come to ",
                 share(rounds[-1].strength),
-                ": take a stronger or weaker product.",
+                f": take a {'stronger' if question.want_share > question.now_share else 'weaker'} product.",
             ]
         )
     notes.append(

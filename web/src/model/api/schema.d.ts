@@ -3735,7 +3735,7 @@ export interface components {
         HoldResult: {
             /**
              * By Cooling Kpa
-             * @description Of the fall, what cooling alone makes.
+             * @description What cooling alone makes; below nothing for a rise by warming.
              */
             by_cooling_kpa: number;
             /**
@@ -4159,7 +4159,7 @@ export interface components {
             comes_to: number | null;
             /**
              * Concentrate L
-             * @description To pour in for what is drained; null where it cannot be reached.
+             * @description In what is poured for what is drained, a ready mix counted; null where it cannot be reached.
              */
             concentrate_l: number | null;
             /**

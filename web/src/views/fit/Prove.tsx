@@ -163,6 +163,18 @@ function Kept(of: InJob) {
   );
 }
 
+/** A leak as a hold found it: none where nothing tells it from none, then as much as it may be. */
+function Leak({ figures }: { readonly figures: Readonly<Record<string, number>> }) {
+  const { leak_ml_h: leak = 0, low_ml_h: low = leak, high_ml_h: high = leak } = figures;
+  if (low > 0) return <Quantity value={leak} kind="leak" />;
+  if (high < 0) return 'the pressure rose';
+  return (
+    <>
+      up to <Quantity value={high} kind="leak" />
+    </>
+  );
+}
+
 function Proof({
   proof,
   before,
@@ -173,8 +185,6 @@ function Proof({
   readonly of: InJob;
 }) {
   const verdict = proof.verdict ?? 'doubt';
-  const leak = proof.figures?.leak_ml_h;
-  const then = before?.figures?.leak_ml_h;
   const evidence = EVIDENCE[proof.proof ?? 'hold'];
   return (
     <Box as="li" borderTop="1px solid" borderColor="rule" paddingBlock="2">
@@ -184,12 +194,12 @@ function Proof({
           <Words tone={TONES[verdict]} fontWeight="strong">
             {VERDICTS[verdict]}
           </Words>
-          {leak !== undefined && (
+          {proof.figures?.leak_ml_h !== undefined && (
             <>
-              , <Quantity value={leak} kind="leak" />
-              {then !== undefined && (
+              , <Leak figures={proof.figures} />
+              {before?.figures?.leak_ml_h !== undefined && (
                 <>
-                  , before <Quantity value={then} kind="leak" />
+                  , before <Leak figures={before.figures} />
                 </>
               )}
             </>

@@ -110,6 +110,9 @@ def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
     if found.fan_on is None and variant.air.fan.kind == "electric":
         assert f"no hotter than {found.hottest_c:.0f} °C" in said.replace("\u202f", " ").replace("\xa0", " ")
     assert found.safe_after_s is None or found.safe_after_s >= 0.0
+    if found.opens is not None and found.lower_warm is not None:
+        before = found.lower_warm.likely_s < found.opens.likely_s - 30.0
+        assert ("lower hose is warm before that" in said) == before
     assert all(printed(line) for line in found.says)
     assert {school.school for school in found.schools} == {"bleed", "bottle", "funnel", "vent", "nose"}
 

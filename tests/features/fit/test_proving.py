@@ -7,8 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from ebbrin.core.fit.warm_up import RUN, Band
 from ebbrin.demo import demo_builds
-from ebbrin.features.fit.filling import FillQuestion, filling
+from ebbrin.features.fit.filling import FillQuestion, _goes_in, _lower_hose, _opens, filling
 from ebbrin.features.fit.proving import (
     CapQuestion,
     GaugeQuestion,
@@ -113,6 +114,37 @@ def test_what_is_said_of_the_first_run_is_what_was_computed(build: object) -> No
     assert (f"about {found.reaches_kpa:.0f} kPa" in said) == (found.reaches_kpa >= 0.5)
     assert ("builds no pressure" in said) == (found.reaches_kpa < 0.5)
     assert ("over six hours" in said) == (found.safe_after_s is None)
+
+
+SECONDS = st.floats(0.25, RUN)
+
+
+@given(st.tuples(SECONDS, SECONDS, SECONDS).map(sorted))
+def test_times_of_a_first_run_are_told_as_they_are(band: list[float]) -> None:
+    low, likely, high = band
+    said = printed(_opens(Band(likely, low, high)))
+    assert "0 min" not in re.sub(r"[1-9]0 min", "", said)
+    assert ("more than an hour and a half" in said) == (high >= RUN)
+    assert ("less than a minute" in said) == (low < 60.0)
+    if likely >= 60.0:
+        assert f"after some {likely / 60.0:.0f} min" in said
+
+
+@given(st.floats(-RUN, RUN))
+def test_a_lower_hose_is_never_warm_after_what_it_was_warm_before(after: float) -> None:
+    said = printed(_lower_hose(after))
+    assert ("before that" in said) == (after < -30.0)
+    assert ("about" in said) == (after >= 60.0)
+    assert "0 min" not in re.sub(r"[1-9]0 min", "", said)
+
+
+@given(st.floats(0.0, 9.0), st.floats(0.0, 9.0))
+def test_what_goes_in_is_a_figure_or_next_to_nothing(one: float, other: float) -> None:
+    likely, most = sorted((one, other))
+    said = printed(_goes_in(Band(likely * 1e-3, 0.0, most * 1e-3)))
+    assert not re.search(r"\b0\.0 L", said)
+    assert ("next to nothing" in said) == (likely < 0.05)
+    assert ("no cause for worry" in said) == (most >= 0.05)
 
 
 def test_a_heater_above_the_filler_is_said_for_each_way() -> None:

@@ -21,6 +21,9 @@ IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
 """Choices: what an engine turns at idle and at fast idle."""
 SHOWS = 500.0
 """Gauge pressure below which none is spoken of (choice) [Pa]."""
+SHOWN_LITRES = 0.05
+JUST = 30.0
+"""Two things so many seconds apart happen at once, to a hand on a hose (choice)."""
 
 
 class FillQuestion(Part):
@@ -155,37 +158,12 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
             ]
         )
     else:
-        says.append(
-            [
-                "The thermostat opens after some ",
-                minutes_of(found.opens.likely),
-                ", between ",
-                minutes_of(found.opens.low),
-                " and ",
-                minutes_of(found.opens.high),
-                ".",
-            ]
-        )
-        says.append(
-            [
-                "Then about ",
-                Measure(quantity="volume", value=found.tops_up.likely / LITRE),
-                " goes in; up to ",
-                Measure(quantity="volume", value=found.tops_up.high / LITRE),
-                " is no cause for worry.",
-            ]
-        )
+        says += [_opens(found.opens), _goes_in(found.tops_up)]
     if found.lower_warm is not None and found.opens is not None:
-        says.append(
-            [
-                "The lower hose gets warm about ",
-                minutes_of(max(found.lower_warm.likely - found.opens.likely, 0.0)),
-                " after that.",
-            ]
-        )
+        says.append(_lower_hose(found.lower_warm.likely - found.opens.likely))
     if variant.air.fan.kind == "electric":
         says.append(
-            ["The fan comes on after some ", minutes_of(found.fan_on.likely), "."]
+            ["The fan comes on after ", *_some(found.fan_on.likely), "."]
             if found.fan_on is not None
             else [
                 "The fan need not come on: standing at this speed it gets no hotter than ",
@@ -223,6 +201,40 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         ]
     )
     return says
+
+
+def _some(seconds: float) -> Text:
+    """A time that is not told closer than by the minute."""
+    return ["less than a minute"] if seconds < 60.0 else ["some ", minutes_of(seconds)]
+
+
+def _opens(band: warm_up.Band) -> Text:
+    text: Text = ["The thermostat opens after ", *_some(band.likely)]
+    if band.high >= warm_up.RUN:
+        return [*text, ", no sooner than ", *_some(band.low), "; it may take more than an hour and a half."]
+    if band.high < 60.0:
+        return [*text, "."]
+    low = ["less than a minute"] if band.low < 60.0 else [minutes_of(band.low)]
+    return [*text, ", between ", *low, " and ", minutes_of(band.high), "."]
+
+
+def _goes_in(volume: warm_up.Band) -> Text:
+    likely, most = volume.likely / LITRE, volume.high / LITRE
+    text: Text = ["Then next to nothing goes in"]
+    if likely >= SHOWN_LITRES:
+        text = ["Then about ", Measure(quantity="volume", value=likely), " goes in"]
+    if most < SHOWN_LITRES:
+        return [*text, "."]
+    return [*text, "; up to ", Measure(quantity="volume", value=most), " is no cause for worry."]
+
+
+def _lower_hose(after: float) -> Text:
+    """The lower hose, warm so many seconds after the thermostat opens."""
+    if after < -JUST:
+        return ["The lower hose is warm before that, and tells nothing of the thermostat."]
+    if after < 60.0:
+        return ["The lower hose gets warm right after that."]
+    return ["The lower hose gets warm about ", minutes_of(after), " after that."]
 
 
 def schools(build: Build, variant: Variant) -> list[FillSchool]:

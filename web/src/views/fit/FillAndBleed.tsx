@@ -15,6 +15,8 @@ import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
 
 const RUNS = { '840': 'idle, 840 rpm', '1500': 'fast idle, 1500 rpm' } as const;
+/** What comes about within so many seconds is not told by the minute: the air of the day is warm enough for it. */
+const AT_ONCE = 15;
 const TIMES: readonly (readonly [keyof Filling, string])[] = [
   ['upper_warm', 'Upper hose warm to the hand'],
   ['opens', 'Thermostat opens'],
@@ -127,9 +129,15 @@ function When({ words, band }: { readonly words: string; readonly band: TimeBand
   return (
     <TableRow>
       <Cell>{words}</Cell>
-      <Cell>{band ? inMinutes(band.likely_s) : 'not within 90'}</Cell>
       <Cell>
-        {band
+        {!band
+          ? 'not within 90'
+          : band.likely_s < AT_ONCE
+            ? 'at once'
+            : inMinutes(band.likely_s)}
+      </Cell>
+      <Cell>
+        {band && band.high_s >= AT_ONCE
           ? band.high_s >= 5399
             ? `${inMinutes(band.low_s)} or later`
             : `${inMinutes(band.low_s)} to ${inMinutes(band.high_s)}`

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from ebbrin.core.base import DomainError
 from ebbrin.features.fit.mixing import MixQuestion, mix
 from ebbrin.features.fit.refractometer import RefractometerQuestion, refractometer
-from ebbrin.features.fit.waterless import WaterQuestion, water_left
+from ebbrin.features.fit.waterless import WaterLeft, WaterQuestion, water_left
 from ebbrin.ground.words import printed
 
 
@@ -131,6 +131,29 @@ def test_water_left_in_a_waterless_fill_by_hand() -> None:
     two = water_left(WaterQuestion(volume_l=10.0, left_l=2.5, flushes=2))
     assert two.good
     assert two.flush_fluid_l == pytest.approx(15.0)
+
+
+@given(st.floats(0.5, 100.0), st.floats(0.0, 0.99), st.integers(0, 10), st.floats(0.0, 1.0))
+def test_flushes_that_are_said_to_do_it_do_it(
+    litres: float, stays: float, flushes: int, water: float
+) -> None:
+    def left(number: int) -> WaterLeft:
+        return water_left(
+            WaterQuestion(volume_l=litres, left_l=stays * litres, flushes=number, left_is_water_share=water)
+        )
+
+    found = left(flushes)
+    said = printed(found.lead)
+    assert found.good == (found.water_share < 0.03) == ("Measure it all the same" in said)
+    if found.flushes_needed is None:
+        assert not left(10).good
+        assert "10 flushes do not bring it below" in said
+    else:
+        assert left(found.flushes_needed).good
+        assert found.flushes_needed == 0 or not left(found.flushes_needed - 1).good
+    told = re.search(r"comes to (\d+)", said)
+    assert told is not None
+    assert ("just" in said) == (told[1] == "3")
 
 
 def test_a_refractometer_both_ways_with_its_error() -> None:

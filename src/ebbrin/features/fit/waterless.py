@@ -14,6 +14,7 @@ from ebbrin.ground.words import Answer, Text, share
 
 MOST_WATER = 0.03
 """Common practice: water left in a waterless fill, by mass."""
+MOST_FLUSHES = 10
 
 
 class WaterQuestion(Part):
@@ -24,7 +25,8 @@ class WaterQuestion(Part):
         float, Field(ge=0.0, le=200, title="Left behind", description="What draining leaves in it.")
     ]
     flushes: Annotated[
-        int, Field(ge=0, le=10, title="Flushes", description="Runs with flush fluid, drained again.")
+        int,
+        Field(ge=0, le=MOST_FLUSHES, title="Flushes", description="Runs with flush fluid, drained again."),
     ] = 1
     left_is_water_share: Annotated[
         Share, Field(title="Water in what is left", description="By volume; less once it was blown out.")
@@ -46,8 +48,8 @@ class WaterLeft(Answer):
     lead: Text
     water_share: float = Field(description="By mass.")
     good: bool
-    flushes_needed: int
-    flush_fluid_l: float = Field(description="For so many flushes.")
+    flushes_needed: int | None = Field(description="Null where as many as are asked about do not do it.")
+    flush_fluid_l: float | None = Field(description="For so many flushes.")
 
 
 def water_left(question: WaterQuestion) -> WaterLeft:
@@ -59,23 +61,29 @@ def water_left(question: WaterQuestion) -> WaterLeft:
         return float(mixing.water_by_mass(question.left_is_water_share * left ** (flushes + 1)))
 
     found = by_mass(question.flushes)
-    needed = next((n for n in range(11) if by_mass(n) < MOST_WATER), 11)
+    needed = next((n for n in range(MOST_FLUSHES + 1) if by_mass(n) < MOST_WATER), None)
     good = found < MOST_WATER
+    just = "just " if round(100.0 * found) == round(100.0 * MOST_WATER) else ""
     lead: Text = ["It comes to ", share(found), " of water by mass: "]
-    lead += (
-        ["below the usual limit of ", share(MOST_WATER), ". Measure it all the same."]
-        if good
-        else [
-            "too much; ",
-            f"{needed} {'flush' if needed == 1 else 'flushes'} or drier before filling brings it below ",
+    if good:
+        lead += [f"{just}below the usual limit of ", share(MOST_WATER), ". Measure it all the same."]
+    elif needed is None:
+        lead += [
+            f"too much, and {MOST_FLUSHES} flushes do not bring it below ",
+            share(MOST_WATER),
+            ": drain it further.",
+        ]
+    else:
+        flushes = "1 flush" if needed == 1 else f"{needed} flushes"
+        lead += [
+            f"{just}too much; {flushes} or drier before filling brings it below ",
             share(MOST_WATER),
             ".",
         ]
-    )
     return WaterLeft(
         lead=lead,
         water_share=found,
         good=good,
         flushes_needed=needed,
-        flush_fluid_l=needed * (question.volume_l - question.left_l),
+        flush_fluid_l=None if needed is None else needed * (question.volume_l - question.left_l),
     )

@@ -5868,9 +5868,12 @@ export interface components {
              * Flush Fluid L
              * @description For so many flushes.
              */
-            flush_fluid_l: number;
-            /** Flushes Needed */
-            flushes_needed: number;
+            flush_fluid_l: number | null;
+            /**
+             * Flushes Needed
+             * @description Null where as many as are asked about do not do it.
+             */
+            flushes_needed: number | null;
             /** Good */
             good: boolean;
             /** Lead */

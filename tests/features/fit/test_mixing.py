@@ -100,6 +100,8 @@ def test_what_is_to_be_poured_makes_what_is_said(
         poured = sum(float(figure) for figure in re.findall(r"([0-9.]+) L of", said))
         # Mixed they take up less room, a fiftieth at most.
         assert poured == pytest.approx(found.drained_l, rel=0.03, abs=0.16)
+    notes = " ".join(printed(note) for note in found.notes)
+    assert ("behind in block and heater" in notes) == (found.drained_l > 0.9 * litres)
     # Each round comes nearer to what is wanted, but for the last, which may go past it.
     for one, two in zip(found.rounds[:-1], found.rounds[1:-1], strict=False):
         assert abs(two.strength - want) < abs(one.strength - want)

@@ -99,7 +99,9 @@ def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Ask
         resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
         duration = np.array([leg.duration_s for leg in asked.legs])
         if duration.sum() > MOST_SECONDS:
-            raise NoDrive(f"The legs last {np.ceil(duration.sum() / 60.0):.0f} minutes; a drive may last four hours.")
+            raise NoDrive(
+                f"The legs last {np.ceil(duration.sum() / 60.0):.0f} minutes; a drive may last four hours."
+            )
         points, runs = cases_from(resolved), np.array([leg.engine_runs for leg in asked.legs])
         # With the engine off the car stands, whatever the speed of its case.
         legs = Legs(replace(points, speed=np.where(runs, points.speed, 0.0)), duration, runs)

@@ -27,6 +27,8 @@ from ebbrin.ground.words import Answer, Text, share, volume
 MOST_ROUNDS = 12
 LITTLE = 0.05
 """Litres that are shown as none."""
+LEAST_LEFT = 0.1
+"""Common practice: at the least so much of a fill stays behind in block and heater when it is drained."""
 NEAR = 0.01
 """A strength is reached within a point: no refractometer sees less."""
 ADVISED = (0.33, 0.60)
@@ -195,7 +197,7 @@ def mix(question: MixQuestion) -> Mix:
         weakest=weakest,
         strongest=strongest,
         rounds=rounds,
-        notes=_notes(question, rounds, sum(litres for litres, _ in poured) - taken / LITRE),
+        notes=_notes(question, rounds, sum(litres for litres, _ in poured) - taken / LITRE, taken / LITRE),
     )
 
 
@@ -293,8 +295,14 @@ def _poured(kind: int, concentrate: float, water: float, product: float) -> list
     return [(ready, " of the ready mix"), *besides]
 
 
-def _notes(question: MixQuestion, rounds: list[Round], apart: float) -> list[Text]:
+def _notes(question: MixQuestion, rounds: list[Round], apart: float, taken: float) -> list[Text]:
     notes: list[Text] = []
+    if taken > (1.0 - LEAST_LEFT) * question.volume_l:
+        notes.append(
+            [
+                "Draining leaves 10 to 40 % behind in block and heater [common practice]: so much comes out only with the block drains open, or in more than one round."
+            ]
+        )
     if apart > LITTLE:
         notes.append(["Mixed, glycol and water take up less room than apart: the sum is meant."])
     low, high = ADVISED

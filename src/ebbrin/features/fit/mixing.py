@@ -21,14 +21,12 @@ from ebbrin.core.media.coolants import (
     freezing_temperature,
     mass_fraction_from_volume,
 )
-from ebbrin.features.fit.situation import Situation, volume_of
+from ebbrin.features.fit.situation import LEFT_BEHIND_DRAINED, Situation, volume_of
 from ebbrin.ground.words import Answer, Text, share, volume
 
 MOST_ROUNDS = 12
 LITTLE = 0.05
 """Litres that are shown as none."""
-LEAST_LEFT = 0.1
-"""Common practice: at the least so much of a fill stays behind in block and heater when it is drained."""
 NEAR = 0.01
 """A strength is reached within a point: no refractometer sees less."""
 ADVISED = (0.33, 0.60)
@@ -297,7 +295,7 @@ def _poured(kind: int, concentrate: float, water: float, product: float) -> list
 
 def _notes(question: MixQuestion, rounds: list[Round], apart: float, taken: float) -> list[Text]:
     notes: list[Text] = []
-    if taken > (1.0 - LEAST_LEFT) * question.volume_l:
+    if taken > (1.0 - LEFT_BEHIND_DRAINED) * question.volume_l:
         notes.append(
             [
                 "Draining leaves 10 to 40 % behind in block and heater [common practice]: so much comes out only with the block drains open, or in more than one round."

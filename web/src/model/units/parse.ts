@@ -6,19 +6,43 @@ export type Parsed = { ok: true; value: number } | { ok: false; message: string 
 
 const NUMBER = /^\s*([+\-−]?(?:\d[\d\s]*(?:[.,]\d+)*|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*?)\s*$/i;
 
-function toNumber(text: string): number {
-  const bare = text.replace(/\s/g, '').replace('−', '-');
-  const commas = (bare.match(/,/g) ?? []).length;
-  if (commas === 0) return Number(bare);
-  // "1,234.5" and "1,234,567" hold thousands; "1,1" is a decimal comma.
-  if (bare.includes('.') || commas > 1) return Number(bare.replace(/,/g, ''));
-  return Number(bare.replace(',', '.'));
+/** Groups of thousands between like marks: 1,234 or 1.234.567. */
+const GROUPS = /^[+-]?\d{1,3}(?:([.,])\d{3})(?:\1\d{3})*$/;
+/** What one reads as thousands and another as thousandths; a nought before it leaves thousandths alone. */
+const EITHER = /^[+-]?[1-9]\d{0,2},\d{3}$/;
+
+/** A number with a decimal point or comma, its thousands apart by the other mark or by spaces; NaN where it is none. */
+export function readNumber(text: string): number {
+  const bare = text
+    .trim()
+    .replace(/(\d)\s+(?=\d)/g, '$1')
+    .replace('−', '-');
+  const [number = '', power = ''] = bare.split(/(?=e)/i);
+  if (number === '' || EITHER.test(number)) return Number.NaN;
+  const marks = number.match(/[.,]/g) ?? [];
+  const last = Math.max(number.lastIndexOf('.'), number.lastIndexOf(','));
+  if (marks.length === 1)
+    return Number(`${number.slice(0, last)}.${number.slice(last + 1)}${power}`);
+  if (marks.length > 1) {
+    const alike = marks.every((mark) => mark === marks[0]);
+    const whole = alike ? number : number.slice(0, last);
+    if (!GROUPS.test(whole)) return Number.NaN;
+    const after = alike ? '' : `.${number.slice(last + 1)}`;
+    return Number(`${whole.replace(/[.,]/g, '')}${after}${power}`);
+  }
+  return Number(bare);
 }
 
 export function parseQuantity(text: string, quantity: string, units: Units): Parsed {
   const kind = kindOf(quantity);
   const match = NUMBER.exec(text);
-  const value = match ? toNumber(match[1] ?? '') : Number.NaN;
+  const number = match?.[1]?.trim() ?? '';
+  if (EITHER.test(number.replace('−', '-'))) {
+    const [whole, rest] = number.split(',');
+    const message = `“${number}” can be ${whole}${rest} or ${whole}.${rest}: leave the comma out, or write a point.`;
+    return { ok: false, message };
+  }
+  const value = readNumber(number);
   const examples = kind.units
     .slice(0, 3)
     .map((unit) => unit.symbol)

@@ -8,6 +8,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { readNumber } from '../../model/units/parse';
 import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import { CaseLog } from './CaseLog';
@@ -130,7 +131,7 @@ function HourlyRate({
   readonly onAsk: (a: Asked) => void;
 }) {
   const [text, setText] = useState(String(asked.hourlyRate));
-  const rate = Number(text.replace(',', '.'));
+  const rate = readNumber(text);
   const currency = useUnits((u) => u.units.currency) || undefined;
   const wrong = text.trim() === '' || !(rate > 0 && rate <= MOST_WORTH);
   return (
@@ -153,7 +154,7 @@ function HourlyRate({
         value={text}
         onChange={(event) => {
           setText(event.target.value);
-          const next = Number(event.target.value.replace(',', '.'));
+          const next = readNumber(event.target.value);
           if (next > 0 && next <= MOST_WORTH) onAsk({ ...asked, hourlyRate: next });
         }}
       />

@@ -10,13 +10,14 @@ import { ProblemError } from '../../model/api/transport';
 import type { Build, ProblemField, UnreadableProblem } from '../../model/api/types';
 import { download } from '../../model/document/buildFile';
 import { titleAt, valueAt, withValue } from '../../model/document/fields';
+import { readNumber } from '../../model/units/parse';
 
 /** What is typed, as a value of the document: a number, yes or no, or nothing where it reads like one. */
 export function typed(text: string): unknown {
   const plain = text.trim();
   if (plain === '' || plain === 'null') return null;
   if (plain === 'true' || plain === 'false') return plain === 'true';
-  const number = Number(plain.replace(',', '.'));
+  const number = readNumber(plain);
   return Number.isFinite(number) ? number : plain;
 }
 

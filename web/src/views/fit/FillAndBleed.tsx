@@ -130,11 +130,7 @@ function When({ words, band }: { readonly words: string; readonly band: TimeBand
     <TableRow>
       <Cell>{words}</Cell>
       <Cell>
-        {!band
-          ? 'not within 90'
-          : band.likely_s < AT_ONCE
-            ? 'at once'
-            : inMinutes(band.likely_s)}
+        {!band ? 'not within 90' : band.likely_s < AT_ONCE ? 'at once' : inMinutes(band.likely_s)}
       </Cell>
       <Cell>
         {band && band.high_s >= AT_ONCE

@@ -8,6 +8,7 @@ import { partsQuery } from '../../model/api/queries';
 import { reasonOf } from '../../model/api/transport';
 import type { PartLine, PartsList } from '../../model/api/types';
 import type { PartStanding } from '../../model/jobs/standing';
+import { readNumber } from '../../model/units/parse';
 import { useUnits } from '../../model/units/store';
 import type { InJob } from './Fit';
 import { useFitChoices } from './useFitChoices';
@@ -125,8 +126,8 @@ function Line({
   const [text, setText] = useState<string | null>(null);
   const wanted = WANTED.has(line.kind);
   const price = standing.price ?? line.price;
-  const typed = text === null ? null : Number(text.replace(',', '.'));
-  const wrong = typed !== null && !(typed >= 0 && typed <= 1e7);
+  const typed = text === null ? null : readNumber(text);
+  const wrong = typed !== null && text?.trim() !== '' && !(typed >= 0 && typed <= 1e7);
   return (
     <Box
       as="li"

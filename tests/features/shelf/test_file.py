@@ -30,6 +30,24 @@ def test_parts_that_ship_survive_writing_and_reading(form: str) -> None:
     assert [entry.part for entry in read(write(shipped(), form), form)] == list(shipped())  # type: ignore[arg-type]
 
 
+def test_a_spreadsheet_that_writes_decimals_with_a_comma_is_read() -> None:
+    parts = list(shipped())
+    rows = list(csv.DictReader(io.StringIO(write(parts, "csv"))))
+    out = io.StringIO()
+    writer = csv.DictWriter(out, list(rows[0]), delimiter=";")
+    writer.writeheader()
+    for row in rows:
+        texts = ("id", "name", "note")
+        writer.writerow(
+            {name: cell if name in texts else cell.replace(".", ",") for name, cell in row.items()}
+        )
+    assert [entry.part for entry in read(out.getvalue(), "csv")] == parts
+    # What is written by hand keeps its commas.
+    named = read("part;id;name;pressure_kpa\ncap;a;A, 1,5 bar;90,5\n", "csv")[0].part
+    assert named is not None
+    assert (named.name, named.values["pressure_kpa"]) == ("A, 1,5 bar", 90.5)
+
+
 def test_ids_of_shipped_parts_differ() -> None:
     ids = [part.id for part in shipped()]
     assert len(set(ids)) == len(ids)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -17,6 +18,7 @@ from ebbrin.ground.errors import FieldProblem
 Form = Literal["csv", "json"]
 HEAD = ("part", "id", "version", "name", "note", "price", "mass_kg")
 CURVE = "curve"
+TEXTS = ("id", "name", "note")
 MOST_COLUMNS, MOST_PARTS = 200, 5000
 FORMAT, VERSION = "ebbrin-shelf", 1
 
@@ -48,9 +50,8 @@ def _whole(where: str, message: str) -> Read:
 def _read_csv(text: str) -> Iterator[Read]:
     text = text.removeprefix("\ufeff")
     head = text.partition("\n")[0]
-    rows = csv.reader(
-        io.StringIO(text), delimiter=";" if head.count(";") > head.count(",") else ",", strict=True
-    )
+    delimiter = ";" if head.count(";") > head.count(",") else ","
+    rows = csv.reader(io.StringIO(text), delimiter=delimiter, strict=True)
     names: list[str] | None = None
     before = taken = 0
     while True:
@@ -96,9 +97,18 @@ def _read_csv(text: str) -> Iterator[Read]:
         if len(cells) > len(names):
             yield _whole(f"line {line}", f"The row has {len(cells)} cells, the header {len(names)}.")
             continue
-        yield _entry(f"line {line}", *_from_cells(dict(zip(names, cells, strict=False))))
+        named = dict(zip(names, cells, strict=False))
+        if delimiter == ";":
+            # A file that separates by semicolons may write decimals with a comma.
+            named = {name: cell if name in TEXTS else _with_points(cell) for name, cell in named.items()}
+        yield _entry(f"line {line}", *_from_cells(named))
     if names is None:
         yield _whole("line 1", "The file is empty; its first row names the columns.")
+
+
+def _with_points(cell: str) -> str:
+    """A cell whose numbers have decimal points."""
+    return re.sub(r"(?<![\d.,])([+-]?\d+),(\d+)(?![\d.,])", r"\1.\2", cell)
 
 
 def _from_cells(cells: dict[str, str]) -> tuple[dict[str, Any], list[FieldProblem]]:

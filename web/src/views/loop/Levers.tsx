@@ -14,9 +14,14 @@ export function worth(lever: Lever, caseId: string): number | null {
   return lever.cases.find((entry) => entry.case_id === caseId)?.ambient_gain_k ?? null;
 }
 
-/** Levers of a case, the best first; those whose worth cannot be said last. */
+/** Whether a case that never settles does with a lever. */
+const cures = (lever: Lever, caseId: string): boolean =>
+  lever.cases.find((entry) => entry.case_id === caseId)?.cures ?? false;
+
+/** Levers of a case, the best first; those whose worth cannot be said last, but for what makes it settle at all. */
 export function ranked(levers: readonly Lever[], caseId: string): Lever[] {
-  const value = (lever: Lever) => worth(lever, caseId) ?? Number.NEGATIVE_INFINITY;
+  const value = (lever: Lever) =>
+    worth(lever, caseId) ?? (cures(lever, caseId) ? 0.5 : Number.NEGATIVE_INFINITY);
   return [...levers].sort((a, b) => value(b) - value(a));
 }
 
@@ -78,7 +83,13 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
               tone={(gain ?? 0) < -0.5 ? 'fails' : 'ink'}
             >
               {(gain ?? 0) >= 0.5 && '+'}
-              {gain === null ? 'unclear' : <Quantity value={gain} kind="temperature_difference" />}
+              {gain !== null ? (
+                <Quantity value={gain} kind="temperature_difference" />
+              ) : cures(lever, shown.id) ? (
+                'it settles'
+              ) : (
+                'unclear'
+              )}
             </Words>
             <Button
               look="bare"

@@ -52,6 +52,20 @@ describe('what would help', () => {
     expect(said(help)).toContain('The pass, 2200 m');
   });
 
+  it('says of a case that never settles what makes it settle, before what is unclear', async () => {
+    const levers = judged.levers.map((lever, n) => ({
+      ...lever,
+      cases: lever.cases.map((one) => ({ ...one, ambient_gain_k: null, cures: n === 3 })),
+    }));
+    const server = new RecordedServer({
+      'POST /evaluate?variant=as-found&levers=true': { ...judged, levers },
+    });
+    const { help } = await helping(server);
+    expect(said(help).indexOf('it settles')).toBeGreaterThan(0);
+    expect(said(help).indexOf('it settles')).toBeLessThan(said(help).indexOf('unclear'));
+    expect(said(help)).toContain(levers[3]?.text.filter((word) => typeof word === 'string')[0]);
+  });
+
   it('goes by the case that is chosen', async () => {
     const { help } = await helping(undefined, '?case=motorway');
     const [most] = worth('motorway');

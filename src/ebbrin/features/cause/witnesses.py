@@ -25,8 +25,8 @@ from ebbrin.core.cause.witness import Witness, with_witness, witness_of
 log = logging.getLogger(__name__)
 MOST_KEPT = 12
 LOOK_AGAIN = 0.2  # s
-NICE = 10
-"""Drives behind the scenes give way to what somebody waits for."""
+NICE = 5
+"""Drives behind the scenes give way to what somebody waits for, and still come to an end beside others on a busy machine."""
 
 
 @dataclass(frozen=True)

@@ -32,6 +32,32 @@ describe('what is read off an instrument', () => {
     expect(within(cap).getByRole('button', { name: /Keep it as a proof/ })).toBeDefined();
   });
 
+  it('is kept as a leak, as much as it may be, or what no leak explains', async () => {
+    const job = recorded[`GET /builds/${MULE}/jobs`][0];
+    const [first] = job?.entries ?? [];
+    const proof = (n: number, leak_ml_h: number, low_ml_h: number, high_ml_h: number) => ({
+      ...first,
+      id: `00000000-0000-4000-8000-00000000000${n}`,
+      seq: 100 + n,
+      at: `2026-03-0${n}T10:00:00Z`,
+      kind: 'proof',
+      step: null,
+      proof: 'hold',
+      verdict: 'doubt',
+      figures: { leak_ml_h, low_ml_h, high_ml_h, smallest_ml_h: 2 },
+    });
+    const proofs = [proof(1, 60, 40, 80), proof(2, -3, -9, 4), proof(3, -50, -80, -20)];
+    const server = new RecordedServer({
+      [`GET /builds/${MULE}/jobs`]: [{ ...job, entries: [...(job?.entries ?? []), ...proofs] }],
+    });
+    const { screen } = await opened(at('prove'), server);
+    await screen.findAllByText(/the pressure rose/);
+    const page = said(document.querySelector('main'));
+    expect(page).toContain('60.0 mL/h');
+    expect(page).toContain('up to 4.0 mL/h, before 60.0 mL/h');
+    expect(page).not.toMatch(/[−-]\d+\.\d mL/);
+  });
+
   it('is a figure that cannot be read, which is said and stays', async () => {
     const { screen, user, server } = await opened(at('prove'));
     const cap = await screen.findByRole('region', { name: 'Cap on a tester' });

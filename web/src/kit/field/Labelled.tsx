@@ -1,5 +1,5 @@
 import { defineSlotRecipe, Field } from '@chakra-ui/react';
-import type { ComponentProps, ReactNode } from 'react';
+import { type ComponentProps, type ReactNode, useEffect, useRef } from 'react';
 import { Box, FieldUnit, Row, Tick, Words } from '../primitives';
 
 export const fieldRecipe = defineSlotRecipe({
@@ -34,6 +34,13 @@ export function Labelled({
   /** The field: an Input, Select, Tick or Slider. */
   readonly children: ReactNode;
 } & Omit<ComponentProps<typeof Field.Root>, 'label'>) {
+  const said = useRef<HTMLDivElement>(null);
+  const bad = Boolean(wrong);
+  useEffect(() => {
+    // Who types at the edge of the screen sees what is wrong as well as the field.
+    const inField = said.current?.parentElement?.contains(document.activeElement);
+    if (bad && inField) said.current?.scrollIntoView({ block: 'nearest' });
+  }, [bad]);
   const field =
     unit === undefined ? (
       children
@@ -44,7 +51,7 @@ export function Labelled({
       </Box>
     );
   return (
-    <Field.Root invalid={Boolean(wrong)} {...place}>
+    <Field.Root invalid={bad} {...place}>
       <Field.Label>{quiet ? <Words size="small">{label}</Words> : label}</Field.Label>
       {beside === undefined ? (
         field
@@ -54,7 +61,11 @@ export function Labelled({
           {beside}
         </Box>
       )}
-      {wrong && <Field.ErrorText role="alert">{wrong}</Field.ErrorText>}
+      {wrong && (
+        <Field.ErrorText ref={said} role="alert">
+          {wrong}
+        </Field.ErrorText>
+      )}
       {help && <Field.HelperText>{help}</Field.HelperText>}
     </Field.Root>
   );

@@ -1,6 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { drawn } from '../../testing/drawn';
 import { Input, Select, Slider } from '../primitives';
 import { Labelled, TickField } from './Labelled';
@@ -28,6 +28,20 @@ describe('a labelled field', () => {
     expect(shown.getByRole('alert').textContent).toContain('100 to 2000');
     await waitFor(() => expect(pointedAt(input, 'aria-errormessage')).toContain('100 to 2000'));
     expect(input.value).toBe('560');
+  });
+
+  it('brings what is wrong into sight of whoever types in it, and of nobody else', () => {
+    const shown = drawn(field(null));
+    const into: Element[] = [];
+    vi.spyOn(Element.prototype, 'scrollIntoView').mockImplementation(function (this: Element) {
+      into.push(this);
+    });
+    shown.rerender(field('Too wide.'));
+    expect(into).toEqual([]);
+    shown.rerender(field(null));
+    shown.getByLabelText('Core width').focus();
+    shown.rerender(field('Too wide.'));
+    expect(into).toEqual([shown.getByRole('alert')]);
   });
 
   it('shows its unit to the eye alone', () => {

@@ -98,6 +98,21 @@ def test_cap_above_the_weakest_part_fails() -> None:
             "The cap holds 180 kPa, the weakest part stands 138 kPa.",
         ),
         (
+            part(plain_build(), cap__pressure_kpa=138.4, cap__weakest_part_kpa=138),
+            "over_rating",
+            "The cap holds 138 kPa, which is just more than the weakest part stands, 138 kPa.",
+        ),
+        (
+            part(plain_build(), vehicle__space_height_mm=390),
+            "too_large",
+            "The core is 400 mm high; the car has room for 390 mm.",
+        ),
+        (
+            part(plain_build(), vehicle__space_height_mm=399.6),
+            "too_large",
+            "The core is 400 mm high, less than a millimetre more than the car has room for.",
+        ),
+        (
             part(plain_build(brake_power_kw=60), circuit__run_out_l_per_min=40),
             "warms_too_much",
             "in the engine with the thermostat wide open",

@@ -30,6 +30,8 @@ def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped
     return sorted(found, key=lambda finding: finding.kind != "warning")
 
 
+SHOWN_KPA, SHOWN_MM = 0.5, 1.0
+"""What is shown as none, and two figures that may be shown alike."""
 NOTES: frozenset[FindingCode] = frozenset(
     {"cool_engine", "outside_fit", "inlet_without_cap", "between_regimes"}
 )
@@ -59,9 +61,15 @@ def _of_the_build(
     cap, weakest = _value(resolved.variant.cap.pressure_kpa), _value(resolved.variant.cap.weakest_part_kpa)
     if cap + pumped_kpa > weakest:
         text = ["The cap holds ", pressure(cap)]
-        if pumped_kpa > 0.0:
+        if pumped_kpa >= SHOWN_KPA:
             text += [", the pump adds ", pressure(pumped_kpa), " between itself and the cap"]
-        yield _finding("over_rating", "cap", [*text, ", the weakest part stands ", pressure(weakest), "."])
+        just = cap + pumped_kpa - weakest < 2.0 * SHOWN_KPA
+        text += (
+            [", which is just more than the weakest part stands, "]
+            if just
+            else [", the weakest part stands "]
+        )
+        yield _finding("over_rating", "cap", [*text, pressure(weakest), "."])
     yield from _of_the_room(resolved)
     if any(case.outside_fit for case in cases):
         text = [
@@ -79,13 +87,11 @@ def _of_the_room(resolved: Resolved) -> Iterator[Finding]:
         ("deep", core.depth_mm, car.space_depth_mm),
     ):
         if room is not None and _value(size) > room:
-            text: Text = [
-                "The core is ",
-                _length(_value(size)),
-                f" {name}; the car has room for ",
-                _length(room),
-                ".",
-            ]
+            text: Text = ["The core is ", _length(_value(size)), f" {name}"]
+            if _value(size) - room < SHOWN_MM:
+                text += [", less than a millimetre more than the car has room for."]
+            else:
+                text += ["; the car has room for ", _length(room), "."]
             yield _finding("too_large", "radiator", text)
 
 

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import Any, Literal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from ebbrin.demo import demo_builds
-from ebbrin.features.judge.answers import CaseResult, Wanted
+from ebbrin.features.judge.answers import CapCandidate, CaseResult, Wanted
+from ebbrin.features.judge.candidates import caps
 from ebbrin.features.judge.sentences import case_detail, case_sentence
 from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.words import printed
@@ -141,3 +142,33 @@ def test_air_that_is_short_is_told_by_figures_that_differ(gets: float, factor: f
     assert len(figures) in (0, 2)
     assert len(figures) == len(set(figures)), text
     assert not EMPTY.search(text), text
+
+
+MARGIN = st.one_of(st.floats(-40.0, 40.0), st.sampled_from([-0.4, 0.0, 0.3, 0.6, 9.4, 9.7, 9.99]))
+
+
+@given(MARGIN, MARGIN)
+def test_a_cap_that_does_not_do_says_how_far_it_comes_in_words(kelvins: float, inlet: float) -> None:
+    reasons: tuple[Literal["boils"], Literal["pump_inlet"]] = ("boils", "pump_inlet")
+    for reason in reasons:
+        cap = CapCandidate(
+            pressure_kpa=90.0,
+            boiling_margin_k=kelvins,
+            pump_inlet_margin_kpa=min(inlet, 9.999),
+            clears_margin=reason != "boils",
+            pump_inlet_holds=reason != "pump_inlet",
+            within_rating=True,
+            reason=reason,
+        )
+        said = printed(caps([cap])[0].text)
+        assert not re.search(r"[-−]\d", said)
+        left = re.search(r"Left: (\d+)", said)
+        if left is not None:
+            assert int(left[1]) > 0
+        if reason == "boils":
+            assert ("below the hottest case" in said) == (kelvins <= -0.5)
+            assert ("Left" in said) == (kelvins >= 0.5)
+        else:
+            assert ("boils there" in said) == (min(inlet, 9.999) < 0.5)
+            # "Less than 10 kPa. Left: 10 kPa" would contradict itself.
+            assert left is None or int(left[1]) < 10

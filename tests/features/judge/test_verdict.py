@@ -120,7 +120,7 @@ def test_cap_above_the_weakest_part_fails() -> None:
         (
             part(plain_build(engine_rpm=6000), circuit__npsh_required_m=15, cap__pressure_kpa=0),
             "inlet_boils",
-            "the pump inlet is only",
+            "the coolant boils at the pump inlet there",
         ),
         (part(plain_build(), thermostat__opens_c=71), "cool_engine", "the heater is weak"),
         (

@@ -42,9 +42,22 @@ def caps(found: list[CapCandidate]) -> list[CapCandidate]:
 
 
 def _left(cap: CapCandidate) -> Text:
+    kelvins, inlet = cap.boiling_margin_k, cap.pump_inlet_margin_kpa
     if cap.reason == "boils":
-        return [" Left: ", difference(cap.boiling_margin_k), "."]
-    return [" Left: ", pressure(cap.pump_inlet_margin_kpa), "."] if cap.reason == "pump_inlet" else []
+        if kelvins >= 0.5:
+            return [" Left: ", difference(kelvins), "."]
+        return (
+            [" Boiling lies ", difference(-kelvins), " below the hottest case."]
+            if kelvins <= -0.5
+            else [" It just boils."]
+        )
+    if cap.reason != "pump_inlet":
+        return []
+    if inlet < 0.5:
+        return [" It boils there."]
+    if round(inlet) >= round(kilopascals(INLET_MARGIN)):
+        return [" It just misses that."]
+    return [" Left: ", pressure(inlet), "."]
 
 
 def thermostats(found: list[ThermostatCandidate]) -> list[ThermostatCandidate]:

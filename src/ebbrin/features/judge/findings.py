@@ -130,11 +130,10 @@ def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
             case,
         )
     if case.pump_inlet_margin_kpa < LEAST_INLET:
-        text = [
-            f"{case.name}: the pump inlet is only ",
-            pressure(case.pump_inlet_margin_kpa),
-            " from boiling there.",
-        ]
+        text = [f"{case.name}: the coolant boils at the pump inlet there."]
+        if case.pump_inlet_margin_kpa >= SHOWN_KPA:
+            left = pressure(case.pump_inlet_margin_kpa)
+            text = [f"{case.name}: the pump inlet is only ", left, " from boiling there."]
         yield _finding("inlet_boils", "flow", text, case)
     elif case.pump_inlet_margin_without_cap_kpa < 0.0:
         yield _finding(

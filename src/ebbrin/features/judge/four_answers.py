@@ -134,7 +134,9 @@ def cap_answer(
     elif left is None:
         words = ["no case settles; see the radiator"]
     elif inlet < LEAST_INLET:
-        words = ["the pump inlet is ", pressure(inlet), " from boiling"]
+        words = ["the coolant boils at the pump inlet"]
+        if inlet >= 0.5:
+            words = ["the pump inlet is ", pressure(inlet), " from boiling"]
     else:
         words = [*_nearly(left), " left to boiling"]
     if recommended is not None and abs(recommended - fitted) > 1.0:

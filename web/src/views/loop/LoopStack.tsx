@@ -70,8 +70,13 @@ export const LoopStack = memo(function LoopStack({
           <Quantity value={c.top_hose_c} kind="temperature" none="never settles" />,
           <>
             cap <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" />,{' '}
-            <Quantity value={c.boiling_margin_k} kind="temperature_difference" none="no margin" />{' '}
-            to boiling
+            {(c.boiling_margin_k ?? 0) < 0.5 ? (
+              'it boils'
+            ) : (
+              <>
+                <Quantity value={c.boiling_margin_k} kind="temperature_difference" /> to boiling
+              </>
+            )}
           </>,
         )}
         {stop(

@@ -127,17 +127,11 @@ function says(
           against <Quantity value={c.pump_rise_kpa} kind="pressure" />; with the thermostat wide
           open the engine warms it by{' '}
           <Quantity value={c.full_flow_rise_k} kind="temperature_difference" />.{' '}
-          {pumped && (
-            <>
-              The pump inlet is <Quantity value={c.pump_inlet_margin_kpa} kind="pressure" /> clear
-              of boiling, <Quantity value={c.pump_inlet_margin_without_cap_kpa} kind="pressure" />{' '}
-              with no pressure.{' '}
-            </>
-          )}
+          {pumped && <InletLeft of={c} />}
           In the tubes <Quantity value={c.tube_velocity_m_per_s} kind="velocity" />, Re{' '}
           {c.tube_reynolds.toFixed(0)}; in the hoses{' '}
           <Quantity value={c.hose_velocity_m_per_s} kind="velocity" />.
-          {c.cavitation_rpm !== null && (
+          {c.cavitation_rpm !== null && left(c.pump_inlet_margin_kpa) && (
             <>
               {' '}
               At this heat the pump inlet begins to boil at{' '}
@@ -161,18 +155,9 @@ function says(
     case 'cap':
       return (
         <>
-          <B>
-            <Quantity value={c.boiling_margin_k} kind="temperature_difference" none="nothing" />
-          </B>{' '}
-          left to boiling,{' '}
-          <Quantity
-            value={c.boiling_margin_without_cap_k}
-            kind="temperature_difference"
-            none="nothing"
-          />{' '}
-          if the cap fails. Over all cases: <Sentence text={evaluation.answers.cap.sentence} />. The
-          fill grows by <Quantity value={evaluation.tank.growth_l} kind="volume" />: a recovery
-          bottle wants <Quantity value={evaluation.tank.bottle_l} kind="volume" /> free
+          <BoilingLeft of={c} /> Over all cases: <Sentence text={evaluation.answers.cap.sentence} />
+          . The fill grows by <Quantity value={evaluation.tank.growth_l} kind="volume" />: a
+          recovery bottle wants <Quantity value={evaluation.tank.bottle_l} kind="volume" /> free
           {evaluation.tank.air_space_l !== null && (
             <>
               , a pressurised tank <Quantity value={evaluation.tank.air_space_l} kind="volume" /> of
@@ -183,6 +168,48 @@ function says(
         </>
       );
   }
+}
+
+/** Whether a margin [K or kPa] is more than what is shown as none. */
+const left = (margin: number | null): margin is number => margin !== null && margin >= 0.5;
+
+function InletLeft({ of }: { readonly of: CaseResult }) {
+  const { pump_inlet_margin_kpa: held, pump_inlet_margin_without_cap_kpa: open } = of;
+  if (!left(held)) return 'The coolant boils at the pump inlet. ';
+  return (
+    <>
+      The pump inlet is <Quantity value={held} kind="pressure" /> clear of boiling,{' '}
+      {left(open) ? (
+        <>
+          <Quantity value={open} kind="pressure" /> with no pressure
+        </>
+      ) : (
+        'and boils with no pressure'
+      )}
+      .{' '}
+    </>
+  );
+}
+
+function BoilingLeft({ of }: { readonly of: CaseResult }) {
+  const { boiling_margin_k: held, boiling_margin_without_cap_k: open } = of;
+  if (!left(held)) return <B>It boils.</B>;
+  return (
+    <>
+      <B>
+        <Quantity value={held} kind="temperature_difference" />
+      </B>{' '}
+      left to boiling,{' '}
+      {left(open) ? (
+        <>
+          <Quantity value={open} kind="temperature_difference" /> if the cap fails
+        </>
+      ) : (
+        'and it boils if the cap fails'
+      )}
+      .
+    </>
+  );
 }
 
 /** How many times as much of one thing alone would be enough. */

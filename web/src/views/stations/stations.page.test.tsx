@@ -1,5 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
 
 afterEach(cleanup);
@@ -65,6 +66,40 @@ describe('a field of the document', () => {
     });
     const { screen } = await opened(radiator, server);
     expect(said(await screen.findByRole('alert'))).toContain('Deeper than any fin.');
+  });
+
+  it('says in words what boils, never how far below nothing', async () => {
+    const judged = recorded['POST /evaluate?variant=as-found&levers=false'];
+    const hot = (inlet: number, boiling: number) => ({
+      ...judged,
+      cases: judged.cases.map((one) => ({
+        ...one,
+        pump_inlet_margin_kpa: inlet,
+        pump_inlet_margin_without_cap_kpa: inlet - 50,
+        boiling_margin_k: boiling,
+        boiling_margin_without_cap_k: boiling - 20,
+        cavitation_rpm: Math.max(0, 30 * inlet),
+      })),
+    });
+    for (const [inlet, boiling, flow, cap] of [
+      [-12, -3, 'The coolant boils at the pump inlet.', 'It boils. Over all cases'],
+      [40, 9, '40 kPa clear of boiling, and boils with no', '9 K left to boiling, and it boils if'],
+      [80, 32, 'boiling, 30 kPa with no pressure.', '32 K left to boiling, 12 K if the cap fails.'],
+    ] as const) {
+      for (const [station, words] of [
+        ['flow', flow],
+        ['cap', cap],
+      ]) {
+        const server = new RecordedServer({
+          'POST /evaluate?variant=as-found&levers=false': hot(inlet, boiling),
+        });
+        const { screen } = await opened(`/builds/${MULE}/as-found/stations/${station}`, server);
+        const told = await screen.findByText(/In the tubes|Over all cases/);
+        expect(said(told)).toContain(words);
+        expect(said(told)).not.toMatch(/[−-]\d/);
+        cleanup();
+      }
+    }
   });
 
   it('draws what its station is about', async () => {

@@ -177,6 +177,9 @@ def _cap(answer: Evaluation) -> Iterator[str]:
     words = printed(fourth.sentence)
     if "weakest part" in words and fourth.verdict == "holds":
         yield "a cap that bursts a part holds"
+    unsettled = any(case.boiling_margin_k is None for case in answer.cases)
+    if "left to boiling" in words and unsettled != ("where it settles" in words):
+        yield "what is left to boiling is said of what never settles"
 
 
 def _energy(build: Build) -> Iterator[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from ebbrin.build.build import Build
+from ebbrin.demo import NAMES, demo_builds
 from ebbrin.features.judge.answers import CaseResult, Evaluation
 from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.words import printed
@@ -75,6 +76,15 @@ def test_cap_that_leaves_too_little_is_tight_and_a_better_one_is_named() -> None
     answer = evaluate(part(linnet(), cap__pressure_kpa=0, limits__boiling_margin_k=12)).answers.cap
     assert answer.verdict != "holds"
     assert answer.recommended is None or answer.recommended > 0
+
+
+def test_what_is_left_to_boiling_is_not_said_of_a_case_that_never_settles() -> None:
+    found = evaluate(demo_builds()[NAMES.index("mule")])
+    assert [case.id for case in found.cases if case.boiling_margin_k is None] == ["pass"]
+    assert "left to boiling where it settles" in printed(found.answers.cap.sentence)
+    easy = evaluate(demo_builds()[0]).answers.cap
+    assert "left to boiling" in printed(easy.sentence)
+    assert "where it settles" not in printed(easy.sentence)
 
 
 def test_cap_above_the_weakest_part_fails() -> None:

@@ -139,6 +139,8 @@ def cap_answer(
             words = ["the pump inlet is ", pressure(inlet), " from boiling"]
     else:
         words = [*_nearly(left), " left to boiling"]
+        if any(case.boiling_margin_k is None for case in cases):
+            words += [" where it settles"]
     if recommended is not None and abs(recommended - fitted) > 1.0:
         words = [*words, "; ", pressure(recommended), " would do" if recommended < fitted else " wanted"]
     elif recommended is None and needed > fitted + 1.0:

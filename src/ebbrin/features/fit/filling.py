@@ -14,6 +14,7 @@ from ebbrin.build.part import Identifier, Part
 from ebbrin.build.resolve import resolve
 from ebbrin.core.fit import warm_up
 from ebbrin.core.fit.places import SCHOOLS, Heights, Works, lift_needed, works
+from ebbrin.features.fit.mixing import LITTLE
 from ebbrin.features.fit.situation import heights_of
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, temperature
 
@@ -21,7 +22,6 @@ IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
 """Choices: what an engine turns at idle and at fast idle."""
 SHOWS = 500.0
 """Gauge pressure below which none is spoken of (choice) [Pa]."""
-SHOWN_LITRES = 0.05
 JUST = 30.0
 """Two things so many seconds apart happen at once, to a hand on a hose (choice)."""
 
@@ -221,9 +221,9 @@ def _opens(band: warm_up.Band) -> Text:
 def _goes_in(volume: warm_up.Band) -> Text:
     likely, most = volume.likely / LITRE, volume.high / LITRE
     text: Text = ["Then next to nothing goes in"]
-    if likely >= SHOWN_LITRES:
+    if likely >= LITTLE:
         text = ["Then about ", Measure(quantity="volume", value=likely), " goes in"]
-    if most < SHOWN_LITRES:
+    if most < LITTLE:
         return [*text, "."]
     return [*text, "; up to ", Measure(quantity="volume", value=most), " is no cause for worry."]
 

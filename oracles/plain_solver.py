@@ -1,6 +1,6 @@
 """The same equations as a notebook would hold them: one build, one case, one number at a time.
 
-CoolProp for media, ht for effectiveness, scipy.optimize.brentq for every balance, no tables, no arrays, and
+CoolProp for media, SciPy's Bessel functions for effectiveness (held against ht), scipy.optimize.brentq for every balance, no tables, no arrays, and
 nothing taken from ebbrin's own formulas: only the numbers of a System are read. It is the oracle of the tests
 (agreement within 0.02 K) and what the benchmarks are compared with. Left out: staged fans, inlet thermostats,
 waterless coolant, timed cases. Its air path was written anew from the page of the computation alone, before the
@@ -13,9 +13,9 @@ from dataclasses import dataclass, fields
 from math import atan, cos, exp, hypot, log, log10, pi, sin, sqrt, tanh
 from typing import Any
 
-import ht
 import numpy as np
 from scipy.optimize import brentq
+from scipy.special import i0e
 
 from oracles.fluids import coolprop
 
@@ -287,11 +287,22 @@ def coolant_film(k: Any, g: Geometry, volume_flow: float, fluid: tuple[float, fl
     return k.coolant_film * Nu * cond / g.d
 
 
+NODES, WEIGHTS = np.polynomial.legendre.leggauss(64)
+
+
+def crossflow(NTU: float, ratio: float) -> float:
+    """Effectiveness of crossflow with neither stream mixed: the exact integral that ht takes by adaptive quadrature, by
+    Gauss's nodes. A test holds it against ht, ten times slower."""
+    t, root = 0.5 * (NODES + 1), sqrt(ratio)
+    grown = np.exp(-NTU * (t - root) ** 2) * i0e(2 * NTU * root * t) * t * (1 + NTU * (1 - t * t))
+    return (1 - float(WEIGHTS @ grown)) / ratio
+
+
 def heat_per_kelvin(k: Any, UA: float, C_air: float, C: float) -> float:
     def one(UA: float, C_air: float, C: float) -> float:
         least, most = min(C_air, C), max(C_air, C)
-        # Beyond NTU 100 nothing is left to gain, and the library's integral fails.
-        return least * ht.effectiveness_from_NTU(min(UA / least, 100.0), least / most, subtype="crossflow")
+        # Beyond NTU 100 nothing is left to gain, and the nodes lie too far apart.
+        return least * crossflow(min(UA / least, 100.0), least / most)
 
     n = int(k.passes)
     if n == 1:

@@ -18,6 +18,7 @@ from ebbrin.core.radiator import air_side, bench_point, coolant_side, exchange, 
 from ebbrin.core.radiator.bench_point import BenchPoint
 from ebbrin.core.radiator.exchange import counterflow_passes, crossflow_effectiveness
 from ebbrin.core.radiator.geometry import Core
+from oracles import plain_solver
 from oracles.parts import WATER, louvred_core, mix, plate_core
 
 
@@ -25,6 +26,13 @@ def test_effectiveness_matches_ht_over_a_grid() -> None:
     NTU, ratio = np.meshgrid(np.geomspace(0.02, 9.0, 14), np.linspace(0.02, 1.0, 9))
     expected = np.vectorize(lambda n, r: ht.effectiveness_from_NTU(n, r, subtype="crossflow"))(NTU, ratio)
     assert crossflow_effectiveness(NTU, ratio) == pytest.approx(expected, rel=1e-8)
+
+
+@pytest.mark.parametrize("ratio", [1e-3, 0.03, 0.4, 0.99, 1.0])
+def test_the_plain_solver_s_effectiveness_is_that_of_ht(ratio: float) -> None:
+    for NTU in np.geomspace(0.01, 95.0, 30):
+        expected = ht.effectiveness_from_NTU(NTU, ratio, subtype="crossflow")
+        assert plain_solver.crossflow(float(NTU), ratio) == pytest.approx(expected, rel=1e-11)
 
 
 def test_effectiveness_with_one_endless_stream_is_exponential() -> None:

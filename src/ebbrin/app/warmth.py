@@ -90,8 +90,16 @@ def _a_drive() -> None:
     drive(DriveQuestion(build=build, variant=build.variants[0].id, drive=Drive(id="short", legs=[leg])))
 
 
+def _a_cause() -> None:
+    """What a first answer asks where it runs hot."""
+    from ebbrin.features.cause.answers import DiagnosisQuestion
+    from ebbrin.features.cause.service import CauseService
+
+    CauseService().diagnose(DiagnosisQuestion())
+
+
 def _made(number: int) -> None:
-    for part in ((_its_needs, _a_drive), (an_answer,))[number]:
+    for part in ((_its_needs, _a_drive), (an_answer, _a_cause))[number]:
         part()
 
 

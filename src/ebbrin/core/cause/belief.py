@@ -8,9 +8,10 @@ from functools import cached_property
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.cause.network import Network
 from ebbrin.core.cause.sets import Shown, holding, members, prior_weights, shown, summed_over_members
+from ebbrin.core.compiled import compiled
 
 
 class Inquiry:
@@ -159,14 +160,32 @@ class Explained:
     def _together_with(self, observation: int) -> FloatArray:
         belief = self.belief
         seen, causes = belief.of.shown[observation], len(belief.of.network.causes)
-        rows, touched = len(seen.shares), seen.touched
-        at = members(causes)[touched] * rows + seen.row[touched, None]
-        held = np.bincount(at.ravel(), self.joint[touched].ravel(), (causes + 1) * rows).reshape(-1, rows)
+        held = np.zeros((causes + 1, len(seen.shares)))
+        by_row = np.zeros(len(seen.shares))
+        _by_reason_and_row(seen.row, members(causes), self.joint, belief.weights, held, by_row)
         # Where none of the causes is there that bear on it, a set is of the first row.
         held[:-1, 0] = np.maximum(self.by - held[:-1].sum(1), 0.0)
-        by_row = np.bincount(seen.row, belief.weights, rows)
         held[-1] = np.maximum(by_row - held[:-1].sum(0), 0.0)
         return np.asarray(held @ seen.shares)
+
+
+@compiled
+def _by_reason_and_row(
+    row: IntArray,
+    sets: IntArray,
+    joint: FloatArray,
+    weights: FloatArray,
+    held: FloatArray,
+    by_row: FloatArray,
+) -> None:
+    """Add to ``held`` (C + 1, R) what the ``joint`` chances (S, 3) of the ``sets`` (S, 3) come to for each reason and
+    ``row`` (S,) but the first, and to ``by_row`` (R,) what their ``weights`` (S,) do: both begin as nothing."""
+    for s in range(len(row)):
+        r = row[s]
+        by_row[r] += weights[s]
+        if r > 0:
+            for k in range(sets.shape[1]):
+                held[sets[s, k], r] += joint[s, k]
 
 
 def _doubt(chances: FloatArray) -> float:

@@ -30,18 +30,16 @@ def members(causes: int) -> IntArray:
 @dataclass(frozen=True)
 class Shown:
     """What one observation shows: ``shares`` (R, V) of its values under each of R different sets of the causes that
-    bear on it, ``row`` (S,), which of them a set is, and ``touched``, the sets in which there is such a cause at all: in
-    all others the row is 0."""
+    bear on it, and ``row`` (S,), which of them a set is: the first where there is no such cause in it at all."""
 
     shares: FloatArray
     row: IntArray
-    touched: IntArray
 
 
 @lru_cache(maxsize=256)
-def _rows(causes: int, linked: tuple[int, ...]) -> tuple[IntArray, IntArray, IntArray]:
-    """For each set the row of what it holds of the linked causes (S,), the sets that hold any, and those rows (R, 3),
-    numbered among the linked from 1, 0 where there is none."""
+def _rows(causes: int, linked: tuple[int, ...]) -> tuple[IntArray, IntArray]:
+    """For each set the row of what it holds of the linked causes (S,), and those rows (R, 3), numbered among the linked
+    from 1, 0 where there is none."""
     count = len(linked) + 1
     rows = np.array(
         [
@@ -56,15 +54,14 @@ def _rows(causes: int, linked: tuple[int, ...]) -> tuple[IntArray, IntArray, Int
         at[tuple(rows[:, order].T)] = np.arange(len(rows))
     number = np.zeros(causes + 1, dtype=np.int64)
     number[list(linked)] = np.arange(1, count)
-    row = at[tuple(number[members(causes)].T)]
-    return row, np.flatnonzero(row), rows
+    return at[tuple(number[members(causes)].T)], rows
 
 
 def shown(network: Network, observation: int) -> Shown:
     """What an observation shows under every set of a network."""
     shows, base = network.shows[observation], network.base[observation]
     linked = tuple(int(c) for c in np.flatnonzero(shows.any(1)))
-    row, touched, rows = _rows(len(network.causes), linked)
+    row, rows = _rows(len(network.causes), linked)
     spared = np.concatenate([np.ones((1, base.size)), 1.0 - shows[list(linked)]])
     left = spared[rows].prod(1)
     if network.story[observation]:
@@ -72,7 +69,7 @@ def shown(network: Network, observation: int) -> Shown:
     else:
         weights = 1.0 - (1.0 - base) * left
         weights[:, 0] *= left[:, 1:].prod(1)
-    return Shown(weights / weights.sum(1, keepdims=True), row, touched)
+    return Shown(weights / weights.sum(1, keepdims=True), row)
 
 
 def prior_weights(prior: FloatArray) -> FloatArray:

@@ -225,7 +225,8 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
         build = made(seed, cases=1)
         if build is None:
             continue
-        system, cases, unknowns = doubted(build)
+        resolved = resolve(build, build.variants[0].id)
+        system, cases = system_from(resolved), cases_from(resolved)
         limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
         limit = np.broadcast_to(limit, cases.ambient.shape)
         if np.isfinite(cases.duration[0]):
@@ -236,6 +237,7 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
             ambient, found = at.ambient, at.found
         if not found[0] or not 240.0 < ambient[0] < 330.0:
             continue
+        unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
         there = estimate(system, replace(cases, ambient=ambient), unknowns)
         if abs(there.middle[0]) > 0.02:
             continue  # it jumps there, from holding to not: nothing just holds

@@ -260,7 +260,8 @@ class Cluster:
         for port in [*self._last_port(), *(_free_port() for _ in range(PORT_TRIES))]:
             options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= "
             if not self._durable:
-                options += "-c fsync=off -c synchronous_commit=off -c full_page_writes=off "
+                # Its hundreds of databases are gone before one of them wants to be cleaned.
+                options += "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c autovacuum=off "
             done = self._run(
                 self.program("pg_ctl"), "start", "-w", "-t", "30", "-D", str(self.data),
                 "-l", str(log), "-o", options,

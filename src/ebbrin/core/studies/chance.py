@@ -115,7 +115,8 @@ def places(unknowns: int, samples: int, seed: int = SEED) -> FloatArray:
     shares = [(rng.permutation(samples) + rng.random(samples)) / samples for _ in range(unknowns)]
     # SciPy's quantiles are the same to the last digits; to import them takes longer than a whole evaluation.
     at = NormalDist().inv_cdf
-    return np.array([[at(share) for share in column] for column in shares]).T.reshape(samples, unknowns)
+    drawn = [[at(share) for share in column.tolist()] for column in shares]
+    return np.array(drawn).T.reshape(samples, unknowns)
 
 
 @lru_cache(maxsize=64)

@@ -16,7 +16,7 @@ from ebbrin.features.fit.filling import Filling, FillQuestion, TimeBand, filling
 from ebbrin.features.fit.parts import SCHOOLS, as_csv, parts_list
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
-from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
+from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation, volume_of
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.words import printed
 from oracles.made import made
@@ -153,3 +153,47 @@ def test_a_hold_says_no_more_than_its_band_and_finds_a_large_leak(seed: int, lea
         assert found.verdict != "fail"
     if leak == 600.0:
         assert found.verdict != "pass"
+
+
+@pytest.mark.parametrize("seed", range(40, 130))
+def test_what_is_mixed_comes_to_what_is_said_and_never_to_a_wish_alone(seed: int) -> None:
+    old, new = made(seed), made(seed + 1000)
+    if old is None or new is None:
+        pytest.skip("nothing was drawn")
+    other = new.variants[0].model_copy(update={"id": "w", "name": "Other"})
+    if seed % 2:  # the same sort in both, so that what stays behind counts
+        kind = other.coolant.kind
+        first = old.variants[0]
+        coolant = first.coolant.model_copy(update={"kind": kind})
+        old = old.model_copy(update={"variants": [first.model_copy(update={"coolant": coolant})]})
+    build = old.model_copy(update={"variants": [old.variants[0], other]})
+    steps = {step.id: step for step in plan_of(situation(build, "w", "usual")).steps}
+    if "mix" not in steps:
+        return
+    said = printed(steps["mix"].how[0])
+    assert not re.search(r"\b0\.0 L", said)
+    if other.coolant.kind == "water":
+        assert re.fullmatch(r"\d+\.\d L of distilled or deionised water alone\.", said)
+        return
+    poured = {
+        what: float(litres) for litres, what in re.findall(r"(\d+\.\d) L of (concentrate|distilled)", said)
+    }
+    volume = volume_of(other)
+    before = old.variants[0].coolant
+    kept = (
+        known(before, "glycol_vol_share")
+        if before.kind == other.coolant.kind and "flush_hose" not in steps
+        else 0.0
+    )
+    left = volume - sum(poured.values())
+    # Volumes are taken to add, which mixes do to two hundredths.
+    comes = (left * kept + poured.get("concentrate", 0.0)) / volume
+    shares = [int(number) / 100 for number in re.findall(r"(\d+) %", said)]
+    assert shares[0] == pytest.approx(comes, abs=0.035 + 0.1 / volume)
+    wanted = known(other.coolant, "glycol_vol_share")
+    if "is wanted" in said:
+        assert shares[1] == pytest.approx(wanted, abs=0.0051)
+        assert abs(shares[0] - shares[1]) >= 0.01
+        assert ("too strong" in said) == (shares[0] > shares[1])
+    else:
+        assert shares[0] == pytest.approx(wanted, abs=0.0151)

@@ -129,14 +129,14 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
 
     if "fills" in so.holds and "partial" not in so.holds:
         left: Text = [volume(poured.left_l), " of the old fill stay behind."]
-        if poured.concentrate_l:
+        if poured.concentrate_l and poured.reaches is not None:
             litres(
                 "concentrate",
                 "Concentrate",
                 poured.concentrate_l,
                 [
                     "For ",
-                    share(known(so.chosen.coolant, "glycol_vol_share")),
+                    share(poured.reaches),
                     " in ",
                     volume(volume_of(so.chosen)),
                     "; ",

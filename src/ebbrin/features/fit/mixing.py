@@ -24,6 +24,7 @@ from ebbrin.core.media.coolants import (
 from ebbrin.features.fit.situation import LEFT_BEHIND_DRAINED, Situation, volume_of
 from ebbrin.ground.words import Answer, Text, share, volume
 
+CONCENTRATE, WATER = " of concentrate", " of distilled or deionised water"
 MOST_ROUNDS = 12
 LITTLE = 0.05
 """Litres that are shown as none."""
@@ -38,8 +39,8 @@ Share = Annotated[float, Field(ge=0.0, le=1.0)]
 @dataclass(frozen=True)
 class Poured:
     """What goes in at the fill of a job [L]: in all, and of it concentrate and water where it is mixed; waterless
-    coolant and flush fluid; left, what stays behind of before. reaches, the share of glycol that it comes to where
-    the wanted one cannot be reached in one fill."""
+    coolant and flush fluid; left, what stays behind of before. The share of glycol that is wanted, and what it reaches
+    with what stays behind [-], which one fill cannot always bring to it."""
 
     pours_l: float
     concentrate_l: float | None = None
@@ -47,7 +48,36 @@ class Poured:
     waterless_l: float | None = None
     flush_l: float | None = None
     left_l: float = 0.0
+    wanted: float | None = None
     reaches: float | None = None
+
+    def said(self) -> Text:
+        """What is mixed, and what it comes to."""
+        parts = [
+            (litres, what)
+            for litres, what in ((self.concentrate_l, CONCENTRATE), (self.water_l, WATER))
+            if litres is not None and litres >= LITTLE
+        ]
+        if not parts:
+            return ["Concentrate and distilled or deionised water, mixed before it goes in."]
+        amounts: list[Text] = [[volume(litres), what] for litres, what in parts]
+        mixed: Text = [*amounts[0], " and ", *amounts[1]] if len(amounts) == 2 else [*amounts[0], " alone"]
+        if self.wanted is None or self.reaches is None:
+            return [*mixed, "."]
+        before = ", mixed before it goes in." if len(amounts) == 2 else "."
+        comes: Text = [
+            " makes " if len(amounts) == 1 else " make ",
+            share(self.reaches),
+            " with what stays behind",
+        ]
+        if abs(self.reaches - self.wanted) <= NEAR:
+            return [*mixed, *comes, before]
+        lacks = (
+            "a flush first takes out what is too strong"
+            if self.reaches > self.wanted
+            else "more of what is in there has to come out first"
+        )
+        return [*mixed, *comes, ", where ", share(self.wanted), f" is wanted: {lacks}."]
 
 
 def for_the_fill(so: Situation) -> Poured:
@@ -70,12 +100,10 @@ def for_the_fill(so: Situation) -> Poured:
     needed = float(mixing.refill_for(kind, LITRE * litres, before, LITRE * (litres - left), wanted))
     poured = min(max(needed, 0.0), 1.0)
     concentrate, water = parts_of(kind, litres - left, poured)
-    reaches = None
-    if poured != needed:
-        reaches = float(
-            mixing.strength_after_refill(kind, LITRE * litres, before, LITRE * (litres - left), poured)
-        )
-    return Poured(litres - left, concentrate, water, left_l=left, reaches=reaches)
+    reaches = float(
+        mixing.strength_after_refill(kind, LITRE * litres, before, LITRE * (litres - left), poured)
+    )
+    return Poured(litres - left, concentrate, water, left_l=left, wanted=wanted, reaches=reaches)
 
 
 def parts_of(kind: int, litres: float, strength: float) -> tuple[float, float]:
@@ -284,7 +312,7 @@ def _lead(
 
 def _poured(kind: int, concentrate: float, water: float, product: float) -> list[tuple[float, str]]:
     """What is poured in and how much of each [L], out of a ready mix as far as that goes."""
-    parts = [(concentrate, " of concentrate"), (water, " of distilled or deionised water")]
+    parts = [(concentrate, CONCENTRATE), (water, WATER)]
     if not 0.0 < product < 1.0:
         return parts
     in_one = parts_of(kind, 1.0, product)

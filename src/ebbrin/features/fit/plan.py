@@ -11,11 +11,11 @@ from ebbrin.build.fields import known
 from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
 from ebbrin.features.fit.filling import lift_of
-from ebbrin.features.fit.mixing import Poured, for_the_fill
+from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.situation import Situation, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
-from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, temperature, volume
+from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
 
 
 class StepReading(Answer):
@@ -242,7 +242,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         **_counted(car.fan_plugs, "fan_plugs", "plug"),
         **_counted(car.block_drains, "block_drains", "plug"),
         **_counted(car.bleed_screws, "bleed_screws", "screw"),
-        **_poured(poured),
+        "mixed": poured.said(),
     }
     if poured.pours_l > 0.0:
         found["pours"] = volume(poured.pours_l)
@@ -250,8 +250,8 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         mark = known(chosen.cap, "pressure_kpa")
         found["cap"] = pressure(min(mark, lowest))
         found["reaches"] = pressure(mark)
-    if chosen.coolant.kind in ("ethylene_glycol", "propylene_glycol"):
-        found["mix"] = Measure(quantity="share", value=known(chosen.coolant, "glycol_vol_share"))
+    if poured.reaches is not None:
+        found["mix"] = share(poured.reaches)
     if chosen.air.fan.kind == "electric":
         found["on"] = temperature(known(chosen.fan_switch, "on_c"))
         found["off"] = temperature(known(chosen.fan_switch, "off_c"))
@@ -272,11 +272,3 @@ def _counted(count: int | None, name: str, noun: str) -> dict[str, Measure | str
         return {}
     many = {1: f"The one {noun}", 2: f"Both {noun}s"}
     return {name: many.get(count, f"All {count} {noun}s")}
-
-
-def _poured(poured: Poured) -> dict[str, Measure | str | Text]:
-    found: dict[str, Measure | str | Text] = {}
-    if poured.concentrate_l is not None and poured.water_l is not None:
-        found["concentrate"] = [volume(poured.concentrate_l), " of concentrate"]
-        found["water"] = [volume(poured.water_l), " of distilled or deionised water"]
-    return found

@@ -69,6 +69,8 @@ def _case(case: CaseResult, build: Build) -> Iterator[str]:
     said = f"{printed(case.sentence)} {printed(case.detail)}"
     if case.verdict != by_chance(case.chance):
         yield f"{case.verdict} at a chance of {case.chance}"
+    if not case.heat_low_kw * (1.0 - 1e-9) <= case.heat_kw <= case.heat_high_kw * (1.0 + 1e-9):
+        yield f"{case.heat_kw} kW lie outside their band, {case.heat_low_kw} to {case.heat_high_kw}"
     yield from _control(case, said)
     yield from _heat(case, said)
     yield from _air(case, said)

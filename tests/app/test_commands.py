@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -43,7 +44,7 @@ def test_evaluate_as_json_is_the_whole_answer(file: Path) -> None:
 def test_evaluate_prints_bands_levers_and_chances(file: Path) -> None:
     done = runner.invoke(app, ["evaluate", str(file), "--chance"])
     assert done.exit_code == 0
-    assert "kW (engine " in done.output
+    assert re.search(r"\d kW \([\d.]+ to [\d.]+\), air ", done.output)
     assert "What would help most in Paddock queue, idle:\n  A full shroud: air may be" in done.output
     assert "(nine days in ten)" in done.output
     assert "in 400 samples" in done.output

@@ -3,10 +3,13 @@ looks at many more."""
 
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from ebbrin.bridge.refusal import refusal
 from ebbrin.core.base import DomainError
+from ebbrin.features.judge.command import _report
 from ebbrin.features.judge.service import evaluate
 from oracles.contradictions import contradictions
 from oracles.made import made
@@ -46,3 +49,22 @@ def test_no_random_build_crashes_or_contradicts_itself(first: int) -> None:
         wrong += [(seed, words) for words in contradictions(build, answer)]
     assert wrong == []
     assert answered > GROUP // 2
+
+
+@pytest.mark.parametrize("first", [0, 4000])
+def test_what_is_printed_of_random_builds_is_in_figures_that_say_something(first: int) -> None:
+    for seed in range(first, first + GROUP):
+        build = made(seed)
+        if build is None:
+            continue
+        answer = evaluate(build)
+        said = _report(answer, None)
+        assert not re.search(r"-\d+ K to boiling|\b0 K to boiling|coolant 0 L|nan|inf\b|None", said), seed
+        for case, line in zip(answer.cases, re.findall(r"^       \d.*$", said, re.MULTILINE), strict=True):
+            heat, low, high = (float(n) for n in re.findall(r"[\d.]+", line)[:3])
+            assert low <= heat <= high, (seed, case.id)
+            assert ("never settles" in line) == (case.judged_c is None), (seed, case.id)
+            left = 1.0 if case.boiling_margin_k is None else case.boiling_margin_k
+            assert (", boils)" in line) == (left < 0.5), (seed, case.id)
+        worths = re.findall(r"([\d.]+) K of outside air", said)
+        assert all(float(worth) <= 100.0 for worth in worths), seed

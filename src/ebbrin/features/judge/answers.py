@@ -115,6 +115,8 @@ class CaseResult(Answer):
     engine_rpm: float
     heat: Heat
     heat_kw: float = Field(description="Heat into radiator and its tank, averaged over the fan's duty.")
+    heat_low_kw: float = Field(description="Lower end of its band, by the engine's school.")
+    heat_high_kw: float
     shed_kw: float
     shortfall_kw: float | None = Field(
         description="Missing at the limit temperature; null with a steady state."

@@ -9,12 +9,13 @@ import typer
 from pydantic import BaseModel
 
 from ebbrin.bridge.reading import explained, read_build
-from ebbrin.features.judge.answers import Evaluation, Uncertainty
+from ebbrin.features.judge.answers import CaseResult, Evaluation, Uncertainty
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.words import in_days, in_percent, printed
 
 SHOWN = 4  # how many levers and unknowns are printed
+LEAST_LEFT, MOST_WORTH = 0.5, 100.0  # K; below the one it boils, beyond the other straight lines tell nothing
 MARKS = {"holds": "holds", "tight": "TIGHT", "fails": "FAILS"}
 
 
@@ -56,11 +57,10 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
         lines.append(
             f"{MARKS[said.verdict]:6} {case.name} ({in_days(said.chance)}): {printed(said.sentence)} {printed(said.detail)}".rstrip()
         )
-        top = "none" if case.top_hose_c is None else f"{case.top_hose_c:.0f} °C"
-        boils = "" if case.boiling_margin_k is None else f", {case.boiling_margin_k:.0f} K to boiling"
         lines.append(
-            f"       {case.heat_kw:.1f} kW (engine {case.heat.low_kw:.1f} to {case.heat.high_kw:.1f}), air {case.air_flow_m3_per_s:.2f} m³/s, "
-            f"coolant {case.coolant_flow_l_per_min:.0f} L/min, top hose {top} (limit {case.limit_c:.0f} °C{boils})"
+            f"       {case.heat_kw:.1f} kW ({case.heat_low_kw:.1f} to {case.heat_high_kw:.1f}), air {case.air_flow_m3_per_s:.2f} m³/s, "
+            f"coolant {case.coolant_flow_l_per_min:{'.0f' if case.coolant_flow_l_per_min >= 9.5 else '.1f'}} L/min, "
+            f"{_hot(case)} (limit {case.limit_c:.0f} °C{_to_boiling(case)})"
         )
     lines.append("")
     for name, answer in result.answers:
@@ -75,6 +75,22 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
         lines += ["", "Guessed, not known: " + ", ".join(guesses)]
     lines += ["", "A design aid: tested parts, local codes and a licensed technician come first."]
     return "\n".join(lines)
+
+
+def _hot(case: CaseResult) -> str:
+    """How hot it gets."""
+    if case.timed is not None:
+        return f"top hose {case.timed.end_c:.0f} °C at its end"
+    if case.hunt is not None:
+        return f"top hose never at rest, up to {case.hunt.hottest_c:.0f} °C"
+    return "never settles" if case.top_hose_c is None else f"top hose {case.top_hose_c:.0f} °C"
+
+
+def _to_boiling(case: CaseResult) -> str:
+    left = case.boiling_margin_k
+    if left is None:
+        return ""
+    return f", {left:.0f} K to boiling" if left >= LEAST_LEFT else ", boils"
 
 
 def _levers(result: Evaluation) -> list[str]:
@@ -97,10 +113,15 @@ def _unknowns(result: Evaluation, sure: Uncertainty | None) -> list[str]:
     return [
         *lines,
         *(
-            f"  {u.title}: {u.settles:.0%} of the doubt, {u.swing_k:.1f} K of outside air"
+            f"  {u.title}: {in_percent(u.settles)} of the doubt, {_worth(u.swing_k)} of outside air"
             for u in first.unknowns
         ),
     ]
+
+
+def _worth(kelvins: float) -> str:
+    """What an unknown is worth in outside air."""
+    return f"{kelvins:.1f} K" if kelvins <= MOST_WORTH else f"more than {MOST_WORTH:.0f} K"
 
 
 def _name(result: Evaluation, case_id: str) -> str:

@@ -51,6 +51,16 @@ def _heat(a: Assessment, resolved: Resolved, i: int) -> result.Heat:
     )
 
 
+def _band(a: Assessment, resolved: Resolved, i: int) -> tuple[float, float]:
+    """Band of the heat that a case has [kW]: its engine's school says how far the engine's may lie off, whatever the fans
+    ask of it."""
+    chosen, state = result.SCHOOLS.index(resolved.variant.engine.heat_school), a.state
+    share = float(state.engine_heat[i] / a.on.heat.engine[i])
+    low, high = (float(band[chosen, i]) * share for band in (a.schools.low, a.schools.high))
+    gearbox = float(state.gearbox_heat[i])
+    return (low + gearbox) / KILO, (high + gearbox) / KILO
+
+
 def _timed(a: Assessment, cases: Cases, i: int) -> result.TimedRun | None:
     if not a.run.timed[i]:
         return None
@@ -141,6 +151,7 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
     """Case ``i`` in the document's units, without its sentences."""
     case, settles = resolved.cases[i], bool(a.state.exists[i] or a.state.hunts[i])
     factors = [float(f) if isfinite(f) else None for f in a.bottleneck.factors[:, i]]
+    low, high = _band(a, resolved, i)
     return CaseResult(
         id=case.id,
         name=case.name,
@@ -154,6 +165,8 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
         engine_rpm=float(cases.crank_speed[i]) / RPM,
         heat=_heat(a, resolved, i),
         heat_kw=float(a.state.heat_in[i]) / KILO,
+        heat_low_kw=low,
+        heat_high_kw=high,
         shed_kw=float(a.state.heat_shed[i]) / KILO,
         shortfall_kw=None if settles else float(a.state.shortfall[i]) / KILO,
         wanted=result.Wanted(

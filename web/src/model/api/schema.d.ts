@@ -2210,11 +2210,18 @@ export interface components {
              */
             full_flow_rise_k: number;
             heat: components["schemas"]["Heat"];
+            /** Heat High Kw */
+            heat_high_kw: number;
             /**
              * Heat Kw
              * @description Heat into radiator and its tank, averaged over the fan's duty.
              */
             heat_kw: number;
+            /**
+             * Heat Low Kw
+             * @description Lower end of its band, by the engine's school.
+             */
+            heat_low_kw: number;
             /** Heater Flow L Per Min */
             heater_flow_l_per_min: number;
             /**

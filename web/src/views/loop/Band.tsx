@@ -5,6 +5,7 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import { type StationName, stationNames } from '../../model/document/stations';
+import { left } from '../../model/words/left';
 
 const NAMES: Record<StationName, string> = {
   engine: 'Engine',
@@ -140,7 +141,11 @@ function numbers(
       return (
         <>
           <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" /> ·{' '}
-          <Quantity value={c.boiling_margin_k} kind="temperature_difference" none="–" />
+          {left(c.boiling_margin_k) ? (
+            <Quantity value={c.boiling_margin_k} kind="temperature_difference" />
+          ) : (
+            'it boils'
+          )}
         </>
       );
   }

@@ -4,6 +4,7 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
+import { left } from '../../model/words/left';
 import { hoseWidth } from './Loop';
 
 /** The loop for a narrow screen: the stations one below the other, as coolant meets them, the hose beside them. */
@@ -70,12 +71,12 @@ export const LoopStack = memo(function LoopStack({
           <Quantity value={c.top_hose_c} kind="temperature" none="never settles" />,
           <>
             cap <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" />,{' '}
-            {(c.boiling_margin_k ?? 0) < 0.5 ? (
-              'it boils'
-            ) : (
+            {left(c.boiling_margin_k) ? (
               <>
                 <Quantity value={c.boiling_margin_k} kind="temperature_difference" /> to boiling
               </>
+            ) : (
+              'it boils'
             )}
           </>,
         )}

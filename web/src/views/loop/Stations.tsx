@@ -44,8 +44,8 @@ export function EngineStation({ c, variant, onOpen }: Props) {
       </Words>
       <Words size="body">to the coolant</Words>
       <Words size="small" tone="quiet" marginTop="1">
-        band <Quantity value={c.heat.low_kw} kind="power" bare />–
-        <Quantity value={c.heat.high_kw} kind="power" bare />, thirds rule{' '}
+        band <Quantity value={c.heat_low_kw} kind="power" bare />–
+        <Quantity value={c.heat_high_kw} kind="power" bare />, thirds rule{' '}
         <Quantity
           value={c.heat.schools.find((s) => s.school === 'thirds')?.heat_kw ?? null}
           kind="power"

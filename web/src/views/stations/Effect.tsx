@@ -6,6 +6,7 @@ import type { CaseResult, Evaluation } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
 import { useSession } from '../../model/save/context';
 import { useShownCase } from '../../model/save/shownCase';
+import { left } from '../../model/words/left';
 import { Picture } from './Picture';
 
 /** What the station does in the shown case: its own few numbers, beside its fields. */
@@ -169,9 +170,6 @@ function says(
       );
   }
 }
-
-/** Whether a margin [K or kPa] is more than what is shown as none. */
-const left = (margin: number | null): margin is number => margin !== null && margin >= 0.5;
 
 function InletLeft({ of }: { readonly of: CaseResult }) {
   const { pump_inlet_margin_kpa: held, pump_inlet_margin_without_cap_kpa: open } = of;

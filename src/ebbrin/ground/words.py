@@ -79,6 +79,15 @@ def duration(value: float) -> Measure:
     return Measure(quantity="duration", value=value)
 
 
+def capital(text: str) -> str:
+    """A text as it stands at the beginning of a sentence; units within it keep their letters.
+
+    >>> capital("a 12 V lead")
+    'A 12 V lead'
+    """
+    return text[:1].upper() + text[1:]
+
+
 def printed(text: Text) -> str:
     """The text in the document's units.
 

@@ -30,7 +30,7 @@ from ebbrin.features.cause.answers import (
 )
 from ebbrin.features.cause.witnesses import Known
 from ebbrin.ground.marked import marked
-from ebbrin.ground.words import Text
+from ebbrin.ground.words import Text, capital
 
 SEEN = list(OBSERVATIONS.values())
 NUMBER = {name: number for number, name in enumerate(OBSERVATIONS)}
@@ -263,7 +263,7 @@ class Answering:
             danger=seen.danger,
             state=seen.state,
             tools=seen.tools,
-            why=self._why(o) if why else f"{words.effort(seen)}.".capitalize(),
+            why=self._why(o) if why else capital(f"{words.effort(seen)}."),
             values=[
                 ValueWords(
                     value=value,
@@ -293,7 +293,7 @@ class Answering:
                 return words.parts(CAUSES[self._name(i)].noun, CAUSES[self._name(j)].noun, SEEN[o])
         bears = [c for c in likely if self.belief.of.network.shows[o][c].any()]
         if not bears:
-            return f"{words.effort(SEEN[o])}.".capitalize()
+            return capital(f"{words.effort(SEEN[o])}.")
         rest = (both.sum(0) - both) / np.maximum(1.0 - by[:, None], 1e-12)
         best = max(bears, key=lambda c: float(by[c]) * float(np.abs(shares[c] - rest[c]).sum()))
         return words.settles(CAUSES[self._name(best)].noun, SEEN[o])
@@ -387,8 +387,7 @@ class Answering:
             return ["Nothing was told yet: causes stand by how common they are."]
         top = self.order[0]
         cause = self._cause(top)
-        noun = CAUSES[cause.cause].noun
-        noun = noun[0].upper() + noun[1:]
+        noun = capital(CAUSES[cause.cause].noun)
         if not cause.for_:
             return [f"{noun} leads because it is common; nothing that was seen speaks for it yet."]
         strongest = cause.for_[0]

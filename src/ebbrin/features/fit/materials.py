@@ -11,7 +11,7 @@ from ebbrin.core.fit.wiring import fuse_for, wire_for
 from ebbrin.features.fit.mixing import Poured
 from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import Situation, volume_of
-from ebbrin.ground.words import Measure, Text, length, share, volume
+from ebbrin.ground.words import Measure, Text, capital, length, share, volume
 
 SPARE = 1.10
 """Materials are bought with a tenth more (common practice)."""
@@ -30,11 +30,6 @@ class Line:
     why: Text
     price: float | None = None
     source: str = ""
-
-
-def capital(text: str) -> str:
-    """A reason as the beginning of a sentence."""
-    return text[:1].upper() + text[1:]
 
 
 def bought(name: str, title: str, amount: Text, why: str, pieces: float) -> Line:

@@ -12,13 +12,13 @@ from pydantic import Field
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.fields import known
 from ebbrin.build.part import ShelfRef
-from ebbrin.features.fit.materials import Kind, Line, capital, electrics, materials, small_parts
+from ebbrin.features.fit.materials import Kind, Line, electrics, materials, small_parts
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import School, Situation, Slot, situation, volume_of
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
-from ebbrin.ground.words import Answer, Text, length, pressure, printed, temperature, volume
+from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
 

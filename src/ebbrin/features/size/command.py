@@ -16,7 +16,7 @@ from ebbrin.features.shelf import ShelfPart, read, shipped
 from ebbrin.features.size.answers import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
 from ebbrin.ground.command import fail
 from ebbrin.ground.errors import FieldProblem
-from ebbrin.ground.words import in_days, in_percent, printed
+from ebbrin.ground.words import capital, in_days, in_percent, printed
 
 
 def size_file(
@@ -154,7 +154,7 @@ def _solution(solution: Solution) -> list[str]:
     titles = ", ".join(printed(title) for title in solution.titles)
     lines = [
         "",
-        f"{titles.capitalize()}: {solution.verdict} {in_days(solution.chance_share)} ({in_percent(solution.chance_share)}), {solution.margin_k:.1f} K in hand, "
+        f"{capital(titles)}: {solution.verdict} {in_days(solution.chance_share)} ({in_percent(solution.chance_share)}), {solution.margin_k:.1f} K in hand, "
         f"price {solution.cost:.0f}, {solution.electric_w:.0f} W, {solution.face_m2:.3f} m²",
     ]
     lines += [

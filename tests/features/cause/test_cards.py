@@ -12,6 +12,7 @@ from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.service import CauseService
 from ebbrin.ground.quantities import QUANTITIES
 from ebbrin.ground.words import Measure, Text, printed
+from tests.features.cause.driven import SERVICE
 
 LINNET, MULE, BRIGADE = demo_builds()
 PICTURES = Path(__file__).parents[3] / "web" / "src" / "views" / "cause" / "Picture.tsx"
@@ -64,10 +65,8 @@ def test_a_card_says_the_numbers_of_the_build() -> None:
 
 @pytest.mark.long
 def test_the_fall_between_the_hoses_is_that_of_the_drives() -> None:
-    service = CauseService()
-    before = card(service.cards(CardsQuestion(build=LINNET)), "hose_difference")
+    before = card(CauseService().cards(CardsQuestion(build=LINNET)), "hose_difference")
     assert "some kelvin" in printed(before.good)
-    service.witnesses.wait(LINNET, LINNET.variants[0].id)
-    after = card(service.cards(CardsQuestion(build=LINNET)), "hose_difference")
+    SERVICE.witnesses.wait(LINNET, LINNET.variants[0].id)
+    after = card(SERVICE.cards(CardsQuestion(build=LINNET)), "hose_difference")
     assert any(isinstance(part, Measure) and part.quantity == "temperature_difference" for part in after.good)
-    service.close()

@@ -2,7 +2,6 @@
 
 import json
 import re
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -21,16 +20,7 @@ from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.words import TENTHS, of_ten
 from ebbrin.ground.words import printed
 from oracles.made_car import found_out, made_cars
-
-SERVICE = CauseService()
-
-
-@pytest.fixture(autouse=True, scope="module")
-def given_up() -> Iterator[None]:
-    """What nobody waits for is not driven on when the tests are over."""
-    yield
-    SERVICE.close()
-
+from tests.features.cause.driven import SERVICE
 
 LINNET, MULE, BRIGADE = demo_builds()
 EXAMPLES = json.loads((Path(__file__).with_name("examples.json")).read_text(encoding="utf-8"))
@@ -146,13 +136,14 @@ def test_a_build_that_is_not_described_yet_is_any_car_with_what_is_known_of_it()
 
 @pytest.mark.long
 def test_the_model_speaks_once_it_was_driven_and_says_so() -> None:
-    service = CauseService()
     evidence = {"complaint": "runs_hot", "when_hot": "standing", "speed_helps": "yes"}
     question = DiagnosisQuestion(build=LINNET, evidence=evidence)
-    first = service.diagnose(question)
+    new = CauseService()
+    first = new.diagnose(question)
+    new.close()
     assert first.spoken_by.state == "driving"
     assert first.spoken_by.drives == 0
-    found = service.diagnose(question, wait=True)
+    found = SERVICE.diagnose(question, wait=True)
     assert found.spoken_by.state == "model"
     assert found.spoken_by.drives > 100
     assert "when_hot" in found.spoken_by.model
@@ -165,7 +156,6 @@ def test_the_model_speaks_once_it_was_driven_and_says_so() -> None:
     assert {r.observation: r.by for r in top.for_}["when_hot"] == "model"
     assert top.model is not None
     assert "of queue" in printed(top.model)
-    service.close()
 
 
 def test_a_clash_is_said_with_what_would_show_both() -> None:

@@ -4,10 +4,10 @@ import pytest
 
 from ebbrin.core.cause.tables import CAUSES, LINKS, NOT_LOOKED, OBSERVATIONS
 from ebbrin.features.cause.evidence import UnknownEvidence
-from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.trainer import FAULTS, Look, Named, Practice, Trainer, made
+from tests.features.cause.driven import SERVICE
 
-TRAINER = Trainer(CauseService())
+TRAINER = Trainer(SERVICE)
 
 
 @pytest.mark.parametrize("difficulty", FAULTS)

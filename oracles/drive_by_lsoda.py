@@ -6,9 +6,7 @@ windows of WINDOW seconds.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from scipy.integrate import solve_ivp
@@ -61,11 +59,15 @@ def solved(
             passes = _passes(plant, stage)
             found = solve_ivp(
                 slope, (clock, until), y, "LSODA", events=passes, rtol=tolerance, atol=1e-6,
-                t_eval=np.arange(np.ceil(clock), until), dense_output=False,
+                t_eval=[*np.arange(np.ceil(clock), until), until],
             )  # fmt: skip
             assert found.status >= 0, found.message
-            columns = np.reshape(found.y, (len(y), -1)).T  # a list where no whole second was met
-            rows += [(t, *c[[METAL, ENGINE, TANK]], stage) for t, c in zip(found.t, columns, strict=True)]
+            columns = np.reshape(found.y, (len(y), -1)).T  # a list where none of the times was met
+            rows += [
+                (t, *c[[METAL, ENGINE, TANK]], stage)
+                for t, c in zip(found.t, columns, strict=True)
+                if t < until
+            ]
             if found.status == 1:
                 assert found.t_events is not None
                 assert found.y_events is not None
@@ -74,7 +76,7 @@ def solved(
                 stage += 1 if passes[which].direction > 0 else -1
                 switched.append(clock)
             else:
-                clock, y = until, _end(slope, clock, until, y, tolerance)
+                clock, y = until, columns[-1]
             mean = (
                 plant.in_engine * y[ENGINE] + plant.in_hose * (y[HOSE] + y[TANK]) + in_core * y[CORE].mean()
             )
@@ -83,14 +85,6 @@ def solved(
     table = np.array(rows).T
     time, metal, engine, tank, stages = table
     return Solved(time, metal, engine, tank, stages.astype(int), switched)
-
-
-def _end(
-    slope: Callable[..., Any], clock: float, until: float, y: np.ndarray, tolerance: float
-) -> np.ndarray:
-    """The state at the end of a window."""
-    end: np.ndarray = solve_ivp(slope, (clock, until), y, "LSODA", rtol=tolerance, atol=1e-6).y[:, -1]
-    return end
 
 
 def _passes(plant: Plant, stage: int) -> list:  # type: ignore[type-arg]

@@ -47,6 +47,10 @@ ON_ONE_WORKER = (
 )
 
 
+OTHERS = ("test_page.py", "test_generated.py")
+"""Tests that other programs make."""
+
+
 class _Together(LoadScopeScheduling):  # type: ignore[misc]
     """Tests of the places above go to one helper, others wherever one is free."""
 
@@ -82,8 +86,11 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             item.add_marker("browser")
         if needs & {"cluster", "database_url", "client", "place"}:
             item.add_marker("database")
-    # The browser keeps an event loop running in its process: what runs loops of its own comes before.
-    items.sort(key=lambda item: item.get_closest_marker("browser") is not None)
+    # What waits for others comes first. The browser keeps an event loop running in its process: what runs loops of its
+    # own comes before.
+    items.sort(
+        key=lambda item: (item.get_closest_marker("browser") is not None, item.path.name not in OTHERS)
+    )
 
 
 @pytest.fixture(scope="session")

@@ -9,8 +9,11 @@ from typing import Any
 import numpy as np
 import pytest
 
+from ebbrin.bridge.to_core import cases_from, system_from
 from ebbrin.build.build import Build
+from ebbrin.build.resolve import resolve
 from ebbrin.core.airpath import fan as fans
+from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import DomainError
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media.coolants import expansion, properties
@@ -19,10 +22,11 @@ from ebbrin.core.studies import assess as assessment
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import FAILS, HOLDS, TIGHT
 from ebbrin.core.system import inlet
-from ebbrin.core.system.balance import coolant_at, shed
+from ebbrin.core.system.balance import coolant_at, shed, shed_with_air
 from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.parts import Cases
 from ebbrin.core.system.settle import settle
+from ebbrin.demo import demo_builds
 from oracles.builds import edited, linnet, part, plain_build, to_core
 from oracles.made import made
 from oracles.parts import WATER
@@ -560,3 +564,19 @@ def test_a_refusal_comes_out_of_another_process_whole() -> None:
     assert isinstance(refusal, DomainError)
     assert (refusal.quantity, refusal.low, refusal.unit) == ("bore of the tubes", 2e-4, "m")
     assert str(refusal) == "bore of the tubes is 0 m; it must lie between 0.0002 and 0.1 m"
+
+
+def test_where_nothing_settles_the_air_that_is_needed_is_that_at_the_limit() -> None:
+    build = demo_builds()[1]
+    resolved = resolve(build, build.variants[0].id)
+    system, cases = system_from(resolved), cases_from(resolved)
+    a = assess(system, cases)
+    n = int(np.flatnonzero(~a.state.exists & ~a.run.timed)[0])
+    # The fan is at full there, so that the air in the state and the air that there is are one.
+    assert a.state.duty[n] == 1.0
+    assert a.air_need.available[n] == pytest.approx(a.state.air_flow[n], rel=1e-5)
+    flow, heat = a.on.shed.air, a.on.heat.total
+    more = flow.velocity * (a.air_need.needed / a.air_need.available)[:, None]
+    coolant = coolant_at(system, cases, a.limit, heat)
+    there = shed_with_air(system, cases, FULL, a.limit, coolant, heat, more, flow.mean)
+    assert np.log(there.heat / heat)[n] == pytest.approx(a.chance.wanted[n], abs=2e-3)

@@ -15,7 +15,7 @@ from typing import Annotated, Any, TypeVar, get_type_hints
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 
 Record = TypeVar("Record")
 Leaf = Callable[[Any, int], Any]
@@ -92,6 +92,18 @@ def leaves(record: Any) -> list[tuple[Any, int]]:
     if walk is None:
         return [(np.asarray(record), 0)]
     return list(zip(walk.leaves(record), walk.own, strict=True))
+
+
+def either(condition: BoolArray, yes: Record, no: Record) -> Record:
+    """A record whose leaves are those of ``yes`` where the ``condition`` over the shared axes holds, else those of
+    ``no``."""
+    walk = _walk_of(no)
+    assert walk is not None
+    pairs = zip(walk.leaves(yes), walk.leaves(no), walk.own, strict=True)
+    values = [
+        np.where(np.reshape(condition, (*np.shape(condition), *(1,) * own)), a, b) for a, b, own in pairs
+    ]
+    return _rebuilt(type(no), iter(values))
 
 
 def lead(array: Any, own: int) -> tuple[int, ...]:

@@ -36,7 +36,7 @@ from ebbrin.core.system.demand import road_power
 from ebbrin.core.system.limits import AmbientLimit
 from ebbrin.core.system.needs import AirNeed, Bottleneck, Cause, needs
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.settle import Settled, settle
+from ebbrin.core.system.settle import Settled, with_fan_on
 from ebbrin.core.system.steady import SteadyState, steady_state
 from ebbrin.core.system.timed import TimedRun
 
@@ -48,7 +48,7 @@ ROOM = 293.15
 class Assessment:
     """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
     face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
-    road_power [W] asked for motion and shafts, freezes [K]; ``on`` is the balance with the fan at full."""
+    road_power [W] asked for motion and shafts, freezes [K]; ``on`` is the balance with the fan at full, at the limit where there is none."""
 
     state: SteadyState
     on: Settled
@@ -153,7 +153,7 @@ def assess(
     solved = _solve(stack([system, *others]), cases, shape)
     base = candidate(solved, 0) if others else solved
     limit, boils, state, run = base.limit, base.boils, base.state, base.run
-    on = settle(system, cases, FULL)
+    on = with_fan_on(system, cases, limit)
     margin = limit - reached(state, run, np.inf)
     atmosphere = air.standard_pressure(cases.altitude)
     fall = state.top_hose - state.pump_inlet

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ebbrin.core.airpath import balance as airpath
 from ebbrin.core.airpath import room as rooms
+from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.airpath.room import RATIO
 from ebbrin.core.base import ArrayLike, BoolArray, FloatArray
 from ebbrin.core.circuit import flow as circuit
@@ -16,8 +17,20 @@ from ebbrin.core.circuit.thermostat import valve_lift, valve_opening
 from ebbrin.core.compiled import Numbers, compiled, compiled_with_room, flat, over_cores
 from ebbrin.core.engine.heat import Heat
 from ebbrin.core.media import air
+from ebbrin.core.records import either
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
-from ebbrin.core.system.balance import Gone, Shed, gone, inside_at, shed_of, shed_room, stand_at, store
+from ebbrin.core.system.balance import (
+    Gone,
+    Shed,
+    coolant_at,
+    gone,
+    inside_at,
+    shed,
+    shed_of,
+    shed_room,
+    stand_at,
+    store,
+)
 from ebbrin.core.system.demand import demand_at, heat_of
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System, frame
@@ -290,3 +303,16 @@ def settle(system: System, cases: Cases, stage: ArrayLike) -> Settled:
     exists = np.isfinite(off)
     hunts = exists & (np.abs(off) > CLOSES)
     return Settled(top, exists & ~hunts, hunts, heat_of(heat, shape), there)
+
+
+def with_fan_on(system: System, cases: Cases, limit: FloatArray) -> Settled:
+    """As ``settle`` with the fans at full; where nothing settles, what is shed at the ``limit`` temperature [K], as a
+    steady state is looked at there; broadcasts."""
+    on = settle(system, cases, FULL)
+    never = ~(on.exists | on.hunts)
+    if not never.any():
+        return on
+    T = np.where(never, np.minimum(limit, system.table_end), on.top_hose)
+    heat = on.heat.total
+    there = shed(system, cases, FULL, T, coolant_at(system, cases, T, heat), heat)
+    return replace(on, top_hose=T, shed=either(never, there, on.shed))

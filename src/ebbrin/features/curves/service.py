@@ -11,14 +11,13 @@ from ebbrin.bridge.units import celsius, kilowatts
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import Resolved, UnknownCase, resolve
 from ebbrin.core.airpath import front_end
-from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.base import FloatArray
 from ebbrin.core.studies import curves as core
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.system import limits
 from ebbrin.core.system.balance import coolant_at
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.settle import Settled, settle
+from ebbrin.core.system.settle import Settled, with_fan_on
 from ebbrin.features.curves import answers as result
 from ebbrin.features.curves import from_core
 
@@ -50,7 +49,7 @@ class OneCase:
     @property
     def on(self) -> Settled:
         """The case with its fan at full."""
-        return settle(self.system, self.cases, FULL)
+        return with_fan_on(self.system, self.cases, self.limit)
 
 
 def one_case(build: Build, variant_id: str, case_id: str) -> OneCase:

@@ -1,6 +1,6 @@
 /** What is asked about builds: kept, judged, sized, driven, and the shelf. */
 
-import { client, gone, settle } from './transport';
+import { client, gone, patience, settle } from './transport';
 import type {
   AirLines,
   Build,
@@ -69,6 +69,7 @@ export function saveBuild(
 ): Promise<StoredBuild> {
   return settle(
     client.PUT('/api/v1/builds/{build_id}', {
+      signal: patience(),
       params: {
         path: { build_id: id },
         header: { 'if-match': `"${basedOn}"`, 'Idempotency-Key': key },

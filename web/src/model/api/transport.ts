@@ -29,6 +29,9 @@ export class AwayError extends Error {
   }
 }
 
+/** Ends a question that gets no answer at all: the server counts as away. */
+export const patience = () => AbortSignal.timeout(60_000);
+
 export async function settle<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {

@@ -30,6 +30,8 @@ class Server {
     build,
   };
   evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
+  /** Whether what is asked to be judged gets no answer at all. */
+  silent = false;
   save: Answer | null = null;
   readonly saved: { basedOn: string | null; build: Build }[] = [];
   evaluated = 0;
@@ -43,6 +45,7 @@ class Server {
     if (request.url.includes('/evaluate')) {
       const levers = request.url.includes('levers=true');
       if (!levers) this.evaluated += 1;
+      if (this.silent) return new Promise(() => undefined);
       const body = { ...(this.evaluate as { body: object }).body, levers: levers ? [LEVER] : [] };
       return this.answer(this.evaluate === 'away' ? 'away' : { ...this.evaluate, body });
     }
@@ -260,6 +263,18 @@ describe('an opened build', () => {
     await pass(2500);
     expect(state()).toMatchObject({ saveState: 'saved', serverAway: false, dirty: false });
     expect(server.stored.build).toMatchObject({ variants: [{ radiator: { width_mm: 640 } }] });
+  });
+
+  it('asks again for what got no answer while the server was away', async () => {
+    server.silent = true;
+    server.save = 'away';
+    state().setValue(WIDTH, 640);
+    await pass(1000);
+    expect(state()).toMatchObject({ serverAway: true, current: false });
+    server.silent = false;
+    server.save = null;
+    await pass(2500);
+    expect(state()).toMatchObject({ saveState: 'saved', serverAway: false, current: true });
   });
 
   it('offers both versions when somebody saved in between, and keeps both', async () => {

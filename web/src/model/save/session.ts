@@ -3,7 +3,7 @@
 import { createStore } from 'zustand';
 import { backoff } from '../api/backoff';
 import { evaluate, openBuild, saveBuild } from '../api/client';
-import { AwayError, ProblemError } from '../api/transport';
+import { AwayError, ProblemError, patience } from '../api/transport';
 import type { Build, ConflictProblem, Evaluation, Site, StoredBuild } from '../api/types';
 import { onlyDrivesDiffer } from '../document/drives';
 import { sameValue, valueAt, withValue } from '../document/fields';
@@ -248,7 +248,7 @@ function createSession(
       return;
     }
     try {
-      const evaluation = await evaluate(build, chosen, mine.signal);
+      const evaluation = await evaluate(build, chosen, AbortSignal.any([mine.signal, patience()]));
       unjudged = 0;
       if (mine.signal.aborted) return;
       store.setState({
@@ -317,7 +317,7 @@ function createSession(
   }
 
   async function saveOnce() {
-    const { id, revision, build, dirty, saveState, pending } = store.getState();
+    const { id, revision, build, dirty, saveState, pending, serverAway } = store.getState();
     if (!dirty || saveState === 'conflict') return;
     // A save that got no answer may have arrived: the very same goes first, and is stored once.
     const sent = pending ?? { key: crypto.randomUUID(), base: revision, build };
@@ -339,6 +339,8 @@ function createSession(
       remember();
       channel?.postMessage({ id, revision: next.revision });
       if (!unchanged) scheduleSave(SAVE_AFTER);
+      // What was asked while the server was away may wait for an answer that never comes.
+      if (serverAway && !store.getState().current) scheduleEvaluation(0);
     } catch (error) {
       saveFailed(error);
     }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import react from '@vitejs/plugin-react';
+import babel from '@rolldown/plugin-babel';
+import react, { reactCompilerPreset } from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 
 const text = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
@@ -27,7 +28,7 @@ function shell(): Plugin {
 }
 
 export default defineConfig({
-  plugins: [react(), shell()],
+  plugins: [react(), babel({ presets: [reactCompilerPreset()] }), shell()],
   build: { assetsDir: 'assets', assetsInlineLimit: 0, target: 'es2022' },
   server: { proxy: { '/api': 'http://127.0.0.1:8600' } },
 });

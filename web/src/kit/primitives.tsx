@@ -205,26 +205,8 @@ export const Notice = element('div', {
   defaultVariants: { kind: 'calm' },
 });
 
-/** Shapes of drawings; colours by token name only. */
+/** A drawing; what it is drawn of is in `shapes.tsx`. */
 export const Svg = element('svg');
-export const Layer = element('g');
-export const Path = element('path');
-export const Line = element('line');
-export const Rect = element('rect');
-export const Circle = element('circle');
-export const Mark = element('text', {
-  base: {
-    fontFamily: 'body',
-    fontVariantNumeric: 'tabular-nums lining-nums',
-    fill: 'ink',
-    fontSize: '13.5px',
-  },
-  variants: {
-    weight: { plain: { fontWeight: 'plain' }, strong: { fontWeight: 'strong' } },
-    /** Keeps a label readable where lines pass behind it. */
-    over: { true: { stroke: 'sunken', strokeWidth: '5px', paintOrder: 'stroke' } },
-  },
-});
 
 export const HiddenText = element('span', {
   base: {

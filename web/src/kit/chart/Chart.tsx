@@ -3,7 +3,8 @@ import { line } from 'd3-shape';
 import { type ReactNode, useId } from 'react';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { Line, Mark, Path, Svg } from '../primitives';
+import { Svg } from '../primitives';
+import { Line, Mark, Path } from '../shapes';
 
 const WIDTH = 500;
 const EDGE = { left: 52, top: 26, bottom: 24 };

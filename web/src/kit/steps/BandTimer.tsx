@@ -1,4 +1,5 @@
-import { Box, Line, Mark, Rect, Row, Svg, Words } from '../primitives';
+import { Box, Row, Svg, Words } from '../primitives';
+import { Line, Mark, Rect } from '../shapes';
 import { clock, inMinutes, useSince } from './clock';
 
 export interface Band {

@@ -1,4 +1,5 @@
-import { Circle, Path, Svg } from '../primitives';
+import { Svg } from '../primitives';
+import { Circle, Path } from '../shapes';
 
 export type Mark = 'open' | 'ticked' | 'skipped';
 

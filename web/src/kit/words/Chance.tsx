@@ -2,7 +2,8 @@ import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Verdict } from '../../model/api/types';
 import { inDays, marks } from '../../model/words/days';
-import { Rect, Svg, Words } from '../primitives';
+import { Svg, Words } from '../primitives';
+import { Rect } from '../shapes';
 
 const Press = chakra('button', {
   base: {

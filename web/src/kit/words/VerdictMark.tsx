@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import type { Verdict } from '../../model/api/types';
-import { Circle, Path, Svg, Words } from '../primitives';
+import { Svg, Words } from '../primitives';
+import { Circle, Path } from '../shapes';
 
 const WORDS: Record<Verdict, string> = { holds: 'holds', tight: 'tight', fails: 'fails' };
 const Flat = chakra('span', {

@@ -16,7 +16,6 @@ import type { SessionState } from './state';
 import { movedTexts } from './texts';
 import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
 
-const EVALUATE_AFTER = 4;
 const SAVE_AFTER = 700;
 const GHOST_AFTER = 2500;
 const FURTHER_AFTER = 450;
@@ -50,6 +49,7 @@ function createSession(
   let unsaved = 0;
   let furtherTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
+  let justAsked = false;
   let looking: AbortController | null = null;
   let saving: Promise<void> | null = null;
   let again = false;
@@ -98,7 +98,7 @@ function createSession(
       const ghost = now - lastChange > GHOST_AFTER ? evaluation : get().ghost;
       lastChange = now;
       set({ whatIf: site, asked: at(build, site), current: false, ghost });
-      scheduleEvaluation(EVALUATE_AFTER);
+      scheduleEvaluation(0);
     },
 
     keepWhatIf: () => {
@@ -204,8 +204,8 @@ function createSession(
       saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
       ...(quiet ? {} : { asked: at(build, whatIf), ghost, current: false }),
     });
+    if (!quiet) scheduleEvaluation(0);
     remember();
-    if (!quiet) scheduleEvaluation(EVALUATE_AFTER);
     scheduleSave(SAVE_AFTER);
   }
 
@@ -228,11 +228,22 @@ function createSession(
     scheduleEvaluation(0);
   }
 
+  /** Without a wait it is asked before the change is drawn, so that the server works meanwhile; where several changes
+   * are made in one go, of the first and once more when all are. */
   function scheduleEvaluation(after: number) {
     clearTimeout(evaluateTimer);
     clearTimeout(furtherTimer);
     looking?.abort();
-    if (!closed) evaluateTimer = setTimeout(() => void judge(), after);
+    if (closed) return;
+    if (after > 0 || justAsked) {
+      evaluateTimer = setTimeout(() => void judge(), after);
+      return;
+    }
+    justAsked = true;
+    queueMicrotask(() => {
+      justAsked = false;
+    });
+    void judge();
   }
 
   async function judge() {

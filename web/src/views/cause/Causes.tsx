@@ -1,17 +1,7 @@
 import { memo } from 'react';
 import { Fold } from '../../kit/page/Fold';
-import {
-  Box,
-  Button,
-  Circle,
-  Line,
-  Paragraph,
-  Rect,
-  Row,
-  Svg,
-  Title,
-  Words,
-} from '../../kit/primitives';
+import { Box, Button, Paragraph, Row, Svg, Title, Words } from '../../kit/primitives';
+import { Circle, Line, Rect } from '../../kit/shapes';
 import { Sentence } from '../../kit/words/Sentence';
 import type { CauseChance, Diagnosis, Speaks } from '../../model/api/types';
 import type { NewFinding } from '../../model/cases/kept';

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
-import { Box, Line, Path, Svg } from '../../kit/primitives';
+import { Box, Svg } from '../../kit/primitives';
+import { Line, Path } from '../../kit/shapes';
 import { blades, C, core, gun, meter, P, R, T, thermometer, water } from './drawing';
 
 /** Drawn for each card: what is held where. */

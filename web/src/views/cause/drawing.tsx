@@ -1,4 +1,4 @@
-import { Circle, Line, Mark, Path, Rect } from '../../kit/primitives';
+import { Circle, Line, Mark, Path, Rect } from '../../kit/shapes';
 
 export const P = ({ d }: { readonly d: string }) => (
   <Path d={d} fill="none" stroke="ink" strokeWidth="1.8" strokeLinecap="round" />

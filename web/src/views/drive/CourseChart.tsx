@@ -1,6 +1,6 @@
 import { memo, type ReactNode } from 'react';
 import { Chart, Curve, Level, type Place, type Point } from '../../kit/chart/Chart';
-import { Mark, Rect } from '../../kit/primitives';
+import { Mark, Rect } from '../../kit/shapes';
 import type { DriveCourse } from '../../model/api/types';
 import { clock } from '../../model/document/drives';
 import { formatQuantity } from '../../model/units/format';

@@ -1,4 +1,5 @@
-import { Circle, Line, Mark, Rect, Svg } from '../../kit/primitives';
+import { Svg } from '../../kit/primitives';
+import { Circle, Line, Mark, Rect } from '../../kit/shapes';
 import { tone } from '../../kit/theme/temperature';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';

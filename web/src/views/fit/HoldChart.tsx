@@ -1,4 +1,5 @@
-import { Box, Circle, Line, Mark, Path, Svg } from '../../kit/primitives';
+import { Box, Svg } from '../../kit/primitives';
+import { Circle, Line, Mark, Path } from '../../kit/shapes';
 import type { JobEntry } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';

@@ -1,6 +1,6 @@
 import type { ScaleLinear } from 'd3-scale';
 import { useRef } from 'react';
-import { Path, Rect } from '../../kit/primitives';
+import { Path, Rect } from '../../kit/shapes';
 import type { Evaluation } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';

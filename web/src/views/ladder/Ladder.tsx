@@ -1,18 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { memo, useId } from 'react';
-import {
-  Box,
-  Heading,
-  HiddenText,
-  Layer,
-  Line,
-  Mark,
-  Path,
-  Rect,
-  Row,
-  Svg,
-  Words,
-} from '../../kit/primitives';
+import { Box, Heading, HiddenText, Row, Svg, Words } from '../../kit/primitives';
+import { Layer, Line, Mark, Path, Rect } from '../../kit/shapes';
 import { toneStops } from '../../kit/theme/temperature';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { formatQuantity, shown } from '../../model/units/format';

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { Dialog } from '../../kit/overlay/Dialog';
-import { Box, Mark, Path, Rect, Station, Svg } from '../../kit/primitives';
+import { Box, Station, Svg } from '../../kit/primitives';
+import { Mark, Path, Rect } from '../../kit/shapes';
 import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { shown } from '../../model/units/format';

@@ -1,4 +1,5 @@
-import { Circle, Path, Rect, Svg } from '../../kit/primitives';
+import { Svg } from '../../kit/primitives';
+import { Circle, Path, Rect } from '../../kit/shapes';
 import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Variant } from '../../model/api/types';
 

@@ -1,4 +1,5 @@
-import { Box, Line, Path, Row, Station, Svg, Words } from '../../kit/primitives';
+import { Box, Row, Station, Svg, Words } from '../../kit/primitives';
+import { Line, Path } from '../../kit/shapes';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Chart, Level } from '../../kit/chart/Chart';
-import { Circle, Mark, Row, Select, Words } from '../../kit/primitives';
+import { Row, Select, Words } from '../../kit/primitives';
+import { Circle, Mark } from '../../kit/shapes';
 import type { FrontPoint } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';

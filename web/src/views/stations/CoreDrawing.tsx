@@ -1,4 +1,5 @@
-import { Circle, Line, Mark, Rect, Svg, Words } from '../../kit/primitives';
+import { Svg, Words } from '../../kit/primitives';
+import { Circle, Line, Mark, Rect } from '../../kit/shapes';
 import type { Variant } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';

@@ -1,7 +1,8 @@
 import { memo } from 'react';
 import { Chart, Curve } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
-import { Circle, Mark, Words } from '../../kit/primitives';
+import { Words } from '../../kit/primitives';
+import { Circle, Mark } from '../../kit/shapes';
 import type { AirLines, Zone } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';

@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale';
-import { Circle, Line, Mark, Rect, Svg } from '../../kit/primitives';
+import { Svg } from '../../kit/primitives';
+import { Circle, Line, Mark, Rect } from '../../kit/shapes';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { shownUnit } from '../../model/units/quantities';

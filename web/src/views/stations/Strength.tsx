@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { Chart, Curve } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
-import { Circle, Line, Mark } from '../../kit/primitives';
+import { Circle, Line, Mark } from '../../kit/shapes';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';

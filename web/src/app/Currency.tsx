@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useId, useState } from 'react';
-import { Input, Row, Words } from '../kit/primitives';
+import { useEffect, useState } from 'react';
+import { Labelled } from '../kit/field/Labelled';
+import { Input } from '../kit/primitives';
 import { saveSettings } from '../model/api/client';
 import { readAgain, settingsQuery } from '../model/api/queries';
 import { useUnits } from '../model/units/store';
@@ -18,7 +19,6 @@ export function useCurrency(): void {
 
 /** The currency of this workshop, for all its builds. */
 export function CurrencyField() {
-  const id = useId();
   const queries = useQueryClient();
   const kept = useUnits((choice) => choice.units.currency ?? '');
   const [typed, setTyped] = useState<string | null>(null);
@@ -31,12 +31,13 @@ export function CurrencyField() {
     },
   });
   return (
-    <Row gap="2" flexWrap="wrap" marginBottom="4">
-      <label htmlFor={id}>
-        <Words>Prices of this workshop are in</Words>
-      </label>
+    <Labelled
+      orientation="horizontal"
+      marginBottom="4"
+      label="Prices of this workshop are in"
+      wrong={save.isError && `Not stored: ${save.error.message} What you typed is still here.`}
+    >
       <Input
-        id={id}
         width="96px"
         maxLength={LONGEST}
         placeholder="nothing"
@@ -45,11 +46,6 @@ export function CurrencyField() {
         onChange={(event) => setTyped(event.target.value)}
         onBlur={() => typed !== null && typed.trim() !== kept && save.mutate(typed.trim())}
       />
-      {save.isError && (
-        <Words role="alert" size="small" tone="fails">
-          Not stored: {save.error.message} What you typed is still here.
-        </Words>
-      )}
-    </Row>
+    </Labelled>
   );
 }

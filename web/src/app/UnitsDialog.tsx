@@ -1,5 +1,6 @@
+import { Labelled } from '../kit/field/Labelled';
 import { Dialog } from '../kit/overlay/Dialog';
-import { Grid, Paragraph, Row, Select, Words } from '../kit/primitives';
+import { Grid, Paragraph, Select, Words } from '../kit/primitives';
 import { type Kind, kinds, shownUnit, type UnitSet } from '../model/units/quantities';
 import { useUnits } from '../model/units/store';
 import { CurrencyField } from './Currency';
@@ -43,12 +44,17 @@ export function UnitsDialog({ onClose }: { readonly onClose: () => void }) {
         Only how numbers are shown and read; any unit can be typed anywhere. A difference of
         temperatures is not a temperature: 10 K are 18 F°.
       </Paragraph>
-      <Row gap="2" flexWrap="wrap" marginBottom="4">
-        <label htmlFor="unit-set">
-          <Words>Set</Words>
-        </label>
+      <Labelled
+        orientation="horizontal"
+        marginBottom="4"
+        label="Set"
+        beside={
+          <Words size="small" tone="quiet" alignSelf="center">
+            Choosing a set clears what is set by itself below.
+          </Words>
+        }
+      >
         <Select
-          id="unit-set"
           width="auto"
           value={units.set}
           onChange={(event) => choose(event.target.value as UnitSet)}
@@ -59,21 +65,21 @@ export function UnitsDialog({ onClose }: { readonly onClose: () => void }) {
             </option>
           ))}
         </Select>
-        <Words size="small" tone="quiet">
-          Choosing a set clears what is set by itself below.
-        </Words>
-      </Row>
+      </Labelled>
       <CurrencyField />
       <Grid gridTemplateColumns="repeat(2, minmax(0, 1fr))" columnGap="6" rowGap="2">
         {choosable.map(([name, kind]) => (
-          <Row key={name} justifyContent="space-between">
-            <label htmlFor={`unit-${name}`}>
+          <Labelled
+            key={name}
+            orientation="horizontal"
+            justifyContent="space-between"
+            label={
               <Words fontWeight={name in units.own ? 'strong' : 'plain'}>
                 {name.replaceAll('_', ' ')}
               </Words>
-            </label>
+            }
+          >
             <Select
-              id={`unit-${name}`}
               width="112px"
               value={shownUnit(name, units).symbol}
               onChange={(event) =>
@@ -87,7 +93,7 @@ export function UnitsDialog({ onClose }: { readonly onClose: () => void }) {
                 <option key={unit.symbol}>{unit.symbol}</option>
               ))}
             </Select>
-          </Row>
+          </Labelled>
         ))}
       </Grid>
     </Dialog>

@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { Labelled } from '../kit/field/Labelled';
 import { Box, Button, Row, Slider, Words } from '../kit/primitives';
 import { Quantity } from '../kit/words/Quantity';
 import { VerdictMark } from '../kit/words/VerdictMark';
@@ -25,7 +25,6 @@ export function tippingPoints(
 
 /** Ambient and altitude of the whole build dragged, to see where the verdict tips; kept only when told. */
 export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null }) {
-  const id = useId();
   const site = useSession((s) => s.whatIf);
   const own = useSession((s) => s.build.site);
   const cases = useSession((s) => s.build.cases);
@@ -58,9 +57,12 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
       borderBottom="1px solid"
       borderColor="rule"
     >
-      <Box>
-        <label htmlFor={`${id}-ambient`}>
-          <Words size="small">
+      <Labelled
+        quiet
+        gap="0"
+        label={
+          <>
+            {' '}
             What if the air were{' '}
             <b>
               <Quantity value={site.ambient_c} kind="temperature" />
@@ -71,11 +73,10 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
                 instead of <Quantity value={own.ambient_c} kind="temperature" />
               </>
             )}
-          </Words>
-        </label>
+          </>
+        }
+      >
         <Slider
-          id={`${id}-ambient`}
-          type="range"
           min={AMBIENT.least}
           max={AMBIENT.most}
           step={1}
@@ -83,10 +84,13 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           aria-valuetext={formatQuantity(site.ambient_c, 'temperature', units)}
           onChange={(event) => tryAt({ ...site, ambient_c: Number(event.target.value) })}
         />
-      </Box>
-      <Box>
-        <label htmlFor={`${id}-altitude`}>
-          <Words size="small">
+      </Labelled>
+      <Labelled
+        quiet
+        gap="0"
+        label={
+          <>
+            {' '}
             at{' '}
             <b>
               <Quantity value={site.altitude_m} kind="altitude" />
@@ -97,11 +101,10 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
                 instead of <Quantity value={own.altitude_m} kind="altitude" />
               </>
             )}
-          </Words>
-        </label>
+          </>
+        }
+      >
         <Slider
-          id={`${id}-altitude`}
-          type="range"
           min={ALTITUDE.least}
           max={ALTITUDE.most}
           step={ALTITUDE.step}
@@ -109,7 +112,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           aria-valuetext={formatQuantity(site.altitude_m, 'altitude', units)}
           onChange={(event) => tryAt({ ...site, altitude_m: Number(event.target.value) })}
         />
-      </Box>
+      </Labelled>
       <Box minHeight="40px" role="status">
         {worst && (
           <Row gap="2">

@@ -40,8 +40,15 @@ export const Paragraph = element('p', words);
 export const Title = element('h1', { base: { textStyle: 'large' } });
 export const Heading = element('h2', { base: { textStyle: 'strong' } });
 
+/** What is pressed changes its colour softly, but for those who want nothing to move. */
+const soft = {
+  transitionProperty: 'background-color, border-color, color',
+  transitionDuration: 'quick',
+} as const;
+
 export const Button = element('button', {
   base: {
+    ...soft,
     minHeight: 'target',
     paddingInline: '4',
     borderRadius: 'soft',
@@ -83,6 +90,7 @@ const chosen = {
 
 export const Station = element('button', {
   base: {
+    ...soft,
     background: 'raised',
     border: '1.5px solid',
     borderColor: 'edge',

@@ -10,6 +10,26 @@ export const fieldRecipe = defineSlotRecipe({
     helperText: { textStyle: 'small', color: 'quiet' },
     errorText: { textStyle: 'small', color: 'fails', fontWeight: 'firm' },
   },
+  variants: {
+    orientation: {
+      vertical: {},
+      /** In a line that has no room below: what is wrong hangs under it. */
+      horizontal: {
+        root: { position: 'relative', display: 'flex', alignItems: 'center', gap: '2' },
+        label: { fontWeight: 'plain' },
+        errorText: {
+          position: 'absolute',
+          top: '100%',
+          right: '0',
+          zIndex: 'hanging',
+          padding: '2',
+          background: 'failsSoft',
+          borderRadius: 'soft',
+          whiteSpace: 'nowrap',
+        },
+      },
+    },
+  },
 });
 
 /** Something to be filled in under its label, with its unit, what is wrong with it, and help: tied together for whoever hears the page. */

@@ -100,7 +100,8 @@ const made = createSystem(
         fonts: { body: { value: "'Archivo Variable', sans-serif" } },
         radii: { soft: { value: '4px' }, round: { value: '999px' } },
         sizes: { target: { value: '44px' } },
-        zIndex: { strip: { value: 5 }, skip: { value: 20 } },
+        durations: { quick: { value: '120ms' } },
+        zIndex: { hanging: { value: 2 }, strip: { value: 5 }, skip: { value: 20 } },
         spacing: {
           1: { value: '4px' },
           2: { value: '8px' },

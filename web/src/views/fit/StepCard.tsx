@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Labelled } from '../../kit/field/Labelled';
 import { Way } from '../../kit/page/Way';
 import { Photos, TakePhoto } from '../../kit/photos/Photos';
 import { Box, Button, Grid, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
@@ -316,8 +317,7 @@ function Ask({
       }}
     >
       <Box marginTop="3">
-        <Words as="label" size="small" display="block">
-          {what === 'skip' ? 'Why is it left out?' : 'Note'}
+        <Labelled quiet label={what === 'skip' ? 'Why is it left out?' : 'Note'}>
           <Input
             autoFocus
             value={text}
@@ -327,7 +327,7 @@ function Ask({
               if (event.key === 'Escape') onLeave();
             }}
           />
-        </Words>
+        </Labelled>
         <Row gap="2" marginTop="2">
           <Button type="submit" look="main" disabled={text.trim() === ''}>
             {what === 'skip' ? 'Leave it out' : 'Keep it'}

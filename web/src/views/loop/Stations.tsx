@@ -77,7 +77,13 @@ export function RadiatorStation({ c, variant, onOpen }: Props) {
   const radiator = variant.radiator;
   return (
     <Box position="relative" height="100%">
-      <Box position="absolute" top="0" left="50%" transform="translate(-50%,-36px)" zIndex="1">
+      <Box
+        position="absolute"
+        top="0"
+        left="50%"
+        transform="translate(-50%,-36px)"
+        zIndex="hanging"
+      >
         <Station
           paddingBlock="1"
           paddingInline="3"

@@ -37,9 +37,7 @@ export function FromShelf({
   return (
     <Box marginBottom="5">
       <Row flexWrap="wrap" justifyContent="space-between">
-        <Heading>
-          <label htmlFor={id}>From the shelf</label>
-        </Heading>
+        <Heading id={id}>From the shelf</Heading>
         <Button
           look="bare"
           disabled={!shelf.data}
@@ -50,7 +48,7 @@ export function FromShelf({
         </Button>
       </Row>
       <Select
-        id={id}
+        aria-labelledby={id}
         value={fitted?.id ?? ''}
         disabled={mine.length === 0}
         onChange={(event) => take(mine.find((part) => part.id === event.target.value))}

@@ -1,5 +1,5 @@
-import { useId } from 'react';
 import { Figure } from '../../kit/chart/Figure';
+import { Labelled } from '../../kit/field/Labelled';
 import { Box, Slider, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import type { Conditions } from '../../model/api/types';
@@ -37,7 +37,6 @@ export function ConditionCosts() {
 }
 
 function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) {
-  const id = useId();
   const variant = useSession((s) => s.variant);
   const path = `/variants/${variant}/radiator/${fault.field}`;
   const stored = useSession((s) => valueAt(s.build, path)) as number | null;
@@ -48,8 +47,9 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
   const most = Math.min(MOST[fault.field], last);
   const value = stored ?? fault.value;
   return (
-    <Box
-      display="grid"
+    <Labelled
+      label={spec.title}
+      css={{ '& > label': { gridColumn: { base: '1 / -1', sm: 'auto' }, fontWeight: 'plain' } }}
       gridTemplateColumns={{
         base: 'minmax(0,1fr) 64px 100px',
         sm: '132px minmax(0,1fr) 64px 108px',
@@ -57,14 +57,7 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
       alignItems="center"
       columnGap="3"
     >
-      <Box as="span" gridColumn={{ base: '1 / -1', sm: 'auto' }}>
-        <label htmlFor={id}>
-          <Words>{spec.title}</Words>
-        </label>
-      </Box>
       <Slider
-        id={id}
-        type="range"
         min={0}
         max={most}
         step={most / 60}
@@ -84,6 +77,6 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
           'costs nothing'
         )}
       </Words>
-    </Box>
+    </Labelled>
   );
 }

@@ -14,8 +14,9 @@ import psycopg
 import pytest
 
 from ebbrin.app import backup
-from ebbrin.app.cluster import APP, Cluster, ClusterError
+from ebbrin.app.cluster import APP, Cluster
 from ebbrin.app.places import BackupError
+from ebbrin.app.programs import ClusterError
 from ebbrin.app.schema import migrate
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database

@@ -11,8 +11,8 @@ import psycopg
 import pytest
 from sqlalchemy import create_engine, inspect
 
-from ebbrin.app import cluster as clusters
-from ebbrin.app.cluster import Cluster, ClusterError
+from ebbrin.app.cluster import Cluster
+from ebbrin.app.programs import ClusterError, server_programs
 from ebbrin.app.schema import migrate
 from ebbrin.ground.store import Base, Database
 
@@ -66,7 +66,7 @@ def test_folder_that_postgres_cannot_enter_is_named(folder: Path) -> None:
 def test_data_of_a_missing_version_says_what_to_install(tmp_path: Path) -> None:
     (tmp_path / "PG_VERSION").write_text("9\n")
     with pytest.raises(ClusterError, match="apt-get install postgresql-9"):
-        clusters.server_programs(tmp_path)
+        server_programs(tmp_path)
 
 
 def test_migrations_make_what_the_models_say(database_url: str) -> None:

@@ -14,7 +14,7 @@ import pytest
 from ebbrin.core import compiled as making
 from ebbrin.core.base import Abandoned, still_wanted
 from ebbrin.core.compiled import both, choose, compiled, on_one_core, over_arrays, over_cores, places, rows
-from ebbrin.core.engine import heat
+from ebbrin.core.engine import fuel as fuels
 from ebbrin.core.media import air, coolants
 from ebbrin.core.media.coolants import Coolant, properties, properties_at
 from ebbrin.core.records import stack
@@ -116,7 +116,7 @@ def test_demand_of_compiled_code_is_the_engines() -> None:
     # By the function of arrays that the engine's own tests hold against published figures.
     system, cases = to_core(linnet())
     still = demand(system, cases, np.zeros((len(cases.ambient), 1)))
-    again = heat.fuel_power(system.engine, still.brake_power, cases.crank_speed, air.density(
+    again = fuels.fuel_power(system.engine, still.brake_power, cases.crank_speed, air.density(
         cases.ambient, air.standard_pressure(cases.altitude)
     ))  # fmt: skip
     assert still.fuel_power == pytest.approx(again, rel=1e-12)

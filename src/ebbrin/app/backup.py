@@ -20,8 +20,9 @@ from typing import Any
 from psycopg import sql
 from pydantic import BaseModel, ValidationError
 
-from ebbrin.app.cluster import FULL, OWNER, Cluster, ClusterError, in_order, newest_installed
+from ebbrin.app.cluster import FULL, OWNER, Cluster
 from ebbrin.app.places import BackupError
+from ebbrin.app.programs import ClusterError, in_order, newest_installed
 
 FORMAT, VERSION = "ebbrin-backup", 1
 DUMP, MANIFEST, SUFFIX = "database.dump", "manifest.json", ".ebbrin"

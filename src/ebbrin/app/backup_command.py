@@ -9,9 +9,9 @@ import typer
 
 from ebbrin.app import backup, places, serve
 from ebbrin.app.backup import Manifest
-from ebbrin.app.cluster import ClusterError
 from ebbrin.app.keeper import tell_backups
 from ebbrin.app.places import DATABASE, BackupError, StartError
+from ebbrin.app.programs import ClusterError
 from ebbrin.ground.version import version
 
 

@@ -21,7 +21,7 @@ from urllib.parse import quote
 import psycopg
 from psycopg import sql
 
-from ebbrin.ground.errors import EbbrinError
+from ebbrin.app.programs import ClusterError, server_programs
 
 PORT_TRIES = 6
 OWNER, APP = "ebbrin", "ebbrin_app"
@@ -30,47 +30,6 @@ schema and nothing else."""
 FULL = "No space left on device"
 LEAST_FREE = 20_000_000  # bytes that a start wants to find free
 MOST_LOG = 5_000_000  # bytes
-
-
-class ClusterError(EbbrinError):
-    """The cluster could not be made or started; the message says what to do."""
-
-
-def installed() -> dict[str, Path]:
-    """Folders of initdb and pg_ctl by the version of the server that they are of."""
-    return {p.parent.parent.name: p.parent for p in Path("/usr/lib/postgresql").glob("*/bin/pg_ctl")}
-
-
-def in_order(version: str) -> list[int]:
-    """A version of the server such as 9.6 or 15, to be compared."""
-    return [int(part) for part in version.split(".")]
-
-
-def newest_installed() -> str:
-    """The newest version of the server on this machine.
-
-    Raises
-    ------
-    ClusterError
-    """
-    found = installed()
-    if not found:
-        raise ClusterError("PostgreSQL is not installed. Install it: apt-get install postgresql")
-    return max(found, key=in_order)
-
-
-def server_programs(data: Path | None = None) -> Path:
-    """Folder of initdb and pg_ctl: of the version that made ``data`` if it exists, else the newest."""
-    if data is not None and (data / "PG_VERSION").exists():
-        version, found = (data / "PG_VERSION").read_text().strip(), installed()
-        if version not in found:
-            raise ClusterError(
-                f"The stored data needs PostgreSQL {version or '(its PG_VERSION is empty)'}, which is not installed. "
-                f"Install it: apt-get install postgresql-{version}. Ebbrin then moves the data to the newest "
-                "version by itself and keeps the old."
-            )
-        return found[version]
-    return installed()[newest_installed()]
 
 
 def _free_port() -> int:

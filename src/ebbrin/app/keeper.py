@@ -17,8 +17,9 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from ebbrin.app import backup, places
-from ebbrin.app.cluster import Cluster, ClusterError
+from ebbrin.app.cluster import Cluster
 from ebbrin.app.places import DATABASE, BackupError, Instance
+from ebbrin.app.programs import ClusterError
 from ebbrin.app.reporting import log_to
 from ebbrin.ground.version import PACKAGE, version
 

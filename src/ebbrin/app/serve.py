@@ -20,7 +20,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from ebbrin.app import places
-from ebbrin.app.cluster import Cluster, ClusterError
+from ebbrin.app.cluster import Cluster
 from ebbrin.app.places import (
     DATABASE,
     BackupError,
@@ -30,6 +30,7 @@ from ebbrin.app.places import (
     prepared,
     state_folder,
 )
+from ebbrin.app.programs import ClusterError
 from ebbrin.app.reporting import log_to, say
 from ebbrin.ground.version import version
 

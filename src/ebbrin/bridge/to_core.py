@@ -28,6 +28,7 @@ from ebbrin.core.circuit.parts import (
 )
 from ebbrin.core.circuit.pump import Pump
 from ebbrin.core.circuit.thermostat import FanSwitch, Thermostat
+from ebbrin.core.engine import fuel as fuels
 from ebbrin.core.engine import heat
 from ebbrin.core.engine.road_load import Vehicle, crank_speed
 from ebbrin.core.media import air as atmosphere
@@ -43,11 +44,11 @@ BRANCH_RESISTANCE = KILO / (10.0 * LITRE_PER_MINUTE) ** 2
 """A drop of 1 kPa at 10 L/min as pressure over volume flow squared, Pa s²/m⁶."""
 
 KINDS = {
-    "petrol": heat.PETROL_NA,
-    "petrol_boosted": heat.PETROL_BOOSTED,
-    "diesel": heat.DIESEL,
-    "side_valve": heat.SIDE_VALVE,
-    "prechamber_diesel": heat.PRECHAMBER_DIESEL,
+    "petrol": fuels.PETROL_NA,
+    "petrol_boosted": fuels.PETROL_BOOSTED,
+    "diesel": fuels.DIESEL,
+    "side_valve": fuels.SIDE_VALVE,
+    "prechamber_diesel": fuels.PRECHAMBER_DIESEL,
 }
 SCHOOLS = {
     "energy_balance": heat.ENERGY_BALANCE,
@@ -55,7 +56,7 @@ SCHOOLS = {
     "share_of_power": heat.SHARE_OF_POWER,
     "measured": heat.MEASURED,
 }
-FUELS = {"petrol": heat.PETROL, "e85": heat.E85}
+FUELS = {"petrol": fuels.PETROL, "e85": fuels.E85}
 COOLANTS = {
     "water": coolants.WATER,
     "ethylene_glycol": coolants.ETHYLENE_GLYCOL,
@@ -93,14 +94,14 @@ def _engine(engine: parts.Engine, coolant: coolants.Coolant) -> heat.Engine:
     return heat.Engine(
         kind=np.asarray(KINDS[engine.kind]),
         school=np.asarray(SCHOOLS[engine.heat_school]),
-        fuel=np.asarray(heat.DIESEL_FUEL if diesel else FUELS[engine.fuel]),
+        fuel=np.asarray(fuels.DIESEL_FUEL if diesel else FUELS[engine.fuel]),
         displacement=_f(engine.displacement_l, LITRE),
         rated_power=_f(engine.rated_power_kw, KILO),
         rated_speed=_f(engine.rated_rpm, RPM),
         stroke=_f(engine.stroke_mm, MM),
         tune_factor=_f(engine.tune_factor),
         heat_factor=_f(1.0),
-        part_load_loss=_f(heat.PART_LOAD_LOSS),
+        part_load_loss=_f(fuels.PART_LOAD_LOSS),
         cooled_turbo=_f(cooled),
         oil_cooler=_f(engine.oil_cooler_share if engine.oil_cooler else 0.0),
         egr_cooler=_f(engine.egr_cooler_share if engine.egr_cooler and diesel else 0.0),

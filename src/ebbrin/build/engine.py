@@ -19,12 +19,12 @@ from ebbrin.build.part import (
     Number,
     Part,
 )
-from ebbrin.core.engine import heat
+from ebbrin.core.engine import fuel as fuels
 
-BEST_EFFICIENCY = heat.BEST_EFFICIENCY
+BEST_EFFICIENCY = fuels.BEST_EFFICIENCY
 HEATING_VALUE_KJ = {
-    name: float(heat.HEATING_VALUE[code]) / 1e3
-    for name, code in (("petrol", heat.PETROL), ("diesel", heat.DIESEL_FUEL), ("e85", heat.E85))
+    name: float(fuels.HEATING_VALUE[code]) / 1e3
+    for name, code in (("petrol", fuels.PETROL), ("diesel", fuels.DIESEL_FUEL), ("e85", fuels.E85))
 }
 """Energy of a kilogram of each fuel."""
 

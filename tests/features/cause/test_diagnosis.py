@@ -13,8 +13,8 @@ from ebbrin.build.build import Build
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.demo import demo_builds
 from ebbrin.features.cause import facts
-from ebbrin.features.cause.answering import SPOKEN_OF
 from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
+from ebbrin.features.cause.entries import SPOKEN_OF
 from ebbrin.features.cause.evidence import UnknownEvidence
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.words import TENTHS, of_ten

@@ -4,6 +4,7 @@ import { drawn } from '../testing/drawn';
 import { Circle, Mark } from './shapes';
 import { colour, semanticColors, styled } from './theme/colours';
 import { system } from './theme/system';
+import { tone } from './theme/temperature';
 
 afterEach(cleanup);
 
@@ -15,7 +16,7 @@ test('a colour for a drawing is what the rest of the page calls by that name', (
 });
 
 test('any other colour stays as it is written', () => {
-  for (const written of ['none', '#5d7488', 'url(#tone)', 'currentColor', undefined])
+  for (const written of ['none', tone(20), 'url(#tone)', 'currentColor', undefined])
     expect(colour(written)).toBe(written);
 });
 

@@ -15,6 +15,7 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.cap import CapChoice
 from ebbrin.core.circuit.parts import hose_velocity
 from ebbrin.core.circuit.tank import TankSize, tank_size
+from ebbrin.core.engine import fuel as fuels
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.engine.heat import Schools
 from ebbrin.core.media import air
@@ -185,9 +186,9 @@ def assess(
         state=state,
         on=on,
         schools=engines.schools(system.engine, on.heat.brake_power, cases.crank_speed, _density(cases)),
-        full_power=engines.full_power(system.engine, cases.crank_speed, _density(cases)),
+        full_power=fuels.full_power(system.engine, cases.crank_speed, _density(cases)),
         road_power=road_power(system, cases) + cases.shaft_power,
-        fuel_flow=engines.fuel_mass_flow(system.engine, on.heat.fuel_power),
+        fuel_flow=fuels.fuel_mass_flow(system.engine, on.heat.fuel_power),
         fan_share=_fan_share(system),
         control=control_of(state),
         limit=limit,

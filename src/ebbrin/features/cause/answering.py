@@ -10,7 +10,7 @@ from ebbrin.bridge.units import celsius
 from ebbrin.core.cause.belief import Belief, Explained, Inquiry
 from ebbrin.core.cause.choice import costs, ordered
 from ebbrin.core.cause.network import Network
-from ebbrin.core.cause.tables import CAUSES, DEFINES, LINKS, OBSERVATIONS
+from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.features.cause import facts, words
 from ebbrin.features.cause.answers import (
     Answered,
@@ -18,7 +18,6 @@ from ebbrin.features.cause.answers import (
     Clash,
     Diagnosis,
     DiagnosisQuestion,
-    Group,
     Pivot,
     RuledOut,
     Sets,
@@ -28,32 +27,23 @@ from ebbrin.features.cause.answers import (
     Test,
     ValueWords,
 )
+from ebbrin.features.cause.entries import (
+    CAUSE,
+    DANGER,
+    DEFINING,
+    MINUTES,
+    MONEY,
+    NUMBER,
+    SEEN,
+    SPOKEN_OF,
+    WHY,
+    answered,
+    groups,
+)
 from ebbrin.features.cause.witnesses import Known
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Text, capital
 
-SEEN = list(OBSERVATIONS.values())
-NUMBER = {name: number for number, name in enumerate(OBSERVATIONS)}
-CAUSE = {name: number for number, name in enumerate(CAUSES)}
-MINUTES = np.array([o.minutes for o in SEEN])
-MONEY = np.array([o.money for o in SEEN])
-DANGER = np.array([o.danger for o in SEEN])
-WHY = {(link.cause, link.observation, link.value): link.why for link in LINKS}
-DEFINING = {(link.cause, link.observation) for link in LINKS if link.strength == DEFINES}
-
-SPOKEN_OF = {
-    "complaint": "what is wrong",
-    "when_hot": "when it gets hot",
-    "rev_helps": "a blip of the throttle",
-    "speed_helps": "driving off",
-    "hoses_by_hand": "the hoses",
-    "heater": "the heater",
-    "hose_difference": "the fall between the hoses",
-    "fan_when_hot": "the fan",
-    "fan_from_cold": "the fan from cold",
-    "loss_per_month": "loss",
-}
-"""What a drive can show, as it is said; a test proves that none is missing."""
 FROM_THE_SEAT = 4
 FIRST_BY_ORDER = {"gauge": ("gauge_check",), "pressure": ("pressure_hold", "cap_test")}
 LISTED_SETS, LISTED_REASONS, LISTED_TESTS = 6, 6, 6
@@ -136,7 +126,7 @@ class Answering:
             sets=self._sets(),
             questions=[self._test(o, bits[o]) for o in questions],
             next=[self._test(o, bits[o]) for o in first],
-            groups=_groups(first),
+            groups=groups(first),
             others=[self._test(o, bits[o], why=False) for o in others],
             stop=stop,
             enough=self._enough(),
@@ -149,10 +139,10 @@ class Answering:
 
     def _seen(self) -> list[Answered]:
         names = [name for name in NUMBER if name in self.seen]
-        return [_answered(name, self.seen[name]) for name in names]
+        return [answered(name, self.seen[name]) for name in names]
 
     def _left(self) -> list[Answered]:
-        return [_answered(name, None) for name in NUMBER if name in self.skipped]
+        return [answered(name, None) for name in NUMBER if name in self.skipped]
 
     def _name(self, cause: int) -> str:
         return self.belief.of.network.causes[cause]
@@ -410,27 +400,3 @@ class Answering:
             f"The model speaks of {', '.join(SPOKEN_OF[name] for name in names)}; of all else the tables of the trade."
         )
         return SpokenBy(state="model", drives=known.witness.drives, model=names, text=text)
-
-
-def _answered(name: str, value: str | None) -> Answered:
-    seen = OBSERVATIONS[name]
-    return Answered(
-        observation=name,
-        question=seen.question,
-        says=seen.says,
-        value=value,
-        said=[f"{seen.question}: not looked"] if value is None else marked(seen.said(value)),
-        values=[
-            ValueWords(value=v, words=marked(said), chance=None)
-            for v, said in zip(seen.values, seen.words, strict=True)
-        ],
-    )
-
-
-def _groups(tests: list[int]) -> list[Group]:
-    """The tests that are made in one go, the group of the next one first."""
-    states = list(dict.fromkeys(SEEN[o].state for o in tests))
-    return [
-        Group(state=state, observations=[SEEN[o].name for o in tests if SEEN[o].state == state])
-        for state in states
-    ]

@@ -29,6 +29,6 @@ function shell(): Plugin {
 
 export default defineConfig({
   plugins: [react(), babel({ presets: [reactCompilerPreset()] }), shell()],
-  build: { assetsDir: 'assets', assetsInlineLimit: 0, target: 'es2022' },
+  build: { manifest: 'manifest.json', assetsDir: 'assets', assetsInlineLimit: 0, target: 'es2022' },
   server: { proxy: { '/api': 'http://127.0.0.1:8600' } },
 });

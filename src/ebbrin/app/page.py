@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
+from functools import cache
+from gzip import compress
 from mimetypes import guess_type
 from pathlib import Path
 from secrets import token_urlsafe
@@ -17,7 +20,9 @@ from ebbrin.ground.problems import method_not_allowed
 
 NONCE_MARK = "__EBBRIN_NONCE__"
 FOREVER = "public, max-age=31536000, immutable"
-
+BUILDS = "src/app/Builds.tsx"
+"""What every address below /builds/ is shown by; the rest of the page asks for it only once it runs itself."""
+PACKED_ALREADY = ("font/woff2", "image/png")
 
 ALL_METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]
 
@@ -48,16 +53,24 @@ def install(app: FastAPI, folder: Path) -> None:
     """Serve the built page from ``folder``."""
     root = folder.resolve()
     index = (root / "index.html").read_text(encoding="utf-8")
+    builds = index.replace("</head>", f"{_asked_ahead(root)}</head>")
     # Read once, and sent from memory: of a page's opening, most requests ask for these.
     assets = {file.name: file.read_bytes() for file in (root / "assets").iterdir() if file.is_file()}
 
+    @cache
+    def packed(name: str) -> bytes:
+        return compress(assets[name], mtime=0)
+
     @app.get("/assets/{name}", include_in_schema=False)
-    async def asset(name: str) -> Response:
+    async def asset(name: str, request: Request) -> Response:
         # By name among those that there are: no path is made of what was asked.
         if name not in assets:
             raise HTTPException(404, "There is no such file.")
         media_type = guess_type(name)[0] or "application/octet-stream"
-        return Response(assets[name], media_type=media_type, headers={"Cache-Control": FOREVER})
+        headers = {"Cache-Control": FOREVER, "Vary": "Accept-Encoding"}
+        if media_type in PACKED_ALREADY or "gzip" not in request.headers.get("accept-encoding", ""):
+            return Response(assets[name], media_type=media_type, headers=headers)
+        return Response(packed(name), media_type=media_type, headers=headers | {"Content-Encoding": "gzip"})
 
     @app.get("/icon.svg", include_in_schema=False)
     def icon() -> Response:
@@ -69,7 +82,18 @@ def install(app: FastAPI, folder: Path) -> None:
         return FileResponse(root / "shell.js", headers={"Cache-Control": "no-cache"})
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:  # noqa: ARG001
+    def page(path: str) -> Response:
         nonce = token_urlsafe(16)
         headers = {"Content-Security-Policy": policy(nonce)}
-        return HTMLResponse(index.replace(NONCE_MARK, nonce), headers=headers)
+        shown = builds if path.startswith("builds/") else index
+        return HTMLResponse(shown.replace(NONCE_MARK, nonce), headers=headers)
+
+
+def _asked_ahead(root: Path) -> str:
+    """Links that have a browser ask for what shows a build together with the page's first script."""
+    made = json.loads((root / "manifest.json").read_text(encoding="utf-8"))
+    first, wanted = next(name for name, file in made.items() if file.get("isEntry")), [BUILDS]
+    there = {first, *made[first].get("imports", ())}
+    for name in wanted:
+        wanted += [other for other in made[name].get("imports", ()) if other not in {*there, *wanted}]
+    return "".join(f'<link rel="modulepreload" crossorigin href="/{made[name]["file"]}">' for name in wanted)

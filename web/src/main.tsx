@@ -3,11 +3,12 @@ import createCache from '@emotion/cache';
 import { QueryClient } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { bringBuilds } from './app/App';
 import { Page } from './app/Page';
 import { askAhead } from './model/api/ahead';
 
 // What the first address shows is on its way before anything is drawn.
-if (askAhead(location.pathname)) void import('./app/Builds');
+const ahead = askAhead(location.pathname) ? bringBuilds() : null;
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="ebbrin-nonce"]')?.content;
 const styles = createCache({ key: 'eb', nonce });
@@ -21,8 +22,13 @@ if (import.meta.env.PROD && 'serviceWorker' in navigator)
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
-createRoot(root).render(
-  <StrictMode>
-    <Page styles={styles} queries={queries} />
-  </StrictMode>,
-);
+const drawn = createRoot(root);
+const draw = () =>
+  drawn.render(
+    <StrictMode>
+      <Page styles={styles} queries={queries} />
+    </StrictMode>,
+  );
+// What cannot be brought is asked for again when it is to be shown, and its failure said there.
+if (ahead) ahead.then(draw, draw);
+else draw();

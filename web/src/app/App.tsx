@@ -1,4 +1,4 @@
-import { lazy, Suspense } from 'react';
+import { type ComponentType, lazy, Suspense, useState } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { useAppliedMode } from '../kit/theme/mode';
 import { useCurrency } from './Currency';
@@ -14,7 +14,21 @@ const Practice = lazy(() =>
 const RoadCard = lazy(() =>
   import('../views/cause/RoadCard').then((m) => ({ default: m.RoadCard })),
 );
-const Builds = lazy(() => import('./Builds').then((m) => ({ default: m.Builds })));
+
+let there: ComponentType | null = null;
+
+/** Brings in what is shown below /builds. */
+export async function bringBuilds() {
+  there = (await import('./Builds')).Builds;
+  return { default: there };
+}
+const BuildsLater = lazy(bringBuilds);
+
+/** Where it is there already nothing is shown in its place first: React would leave that for three tenths of a second. */
+function Builds() {
+  const [Shown] = useState<ComponentType>(() => there ?? BuildsLater);
+  return <Shown />;
+}
 
 /** All addresses. What lies within a build is loaded once one is opened. */
 export function App() {

@@ -6,6 +6,7 @@ import { AwayError, ProblemError } from '../model/api/transport';
 import type { UnreadableProblem } from '../model/api/types';
 import { addressOf, placeOfBefore } from '../model/places';
 import { SessionContext, useSession } from '../model/save/context';
+import { withFirstAnswer } from '../model/save/firstAnswer';
 import { opened as opening } from '../model/save/openedAhead';
 import type { Session } from '../model/save/session';
 import { Mend } from '../views/describe/Mend';
@@ -28,24 +29,26 @@ function Opening({ id }: { id: string }) {
     let gone = false;
     setFailure(null);
     setUnreadable(null);
-    opening(id, variant).then(
-      (found) => {
-        if (gone) return found.getState().close();
-        opened = found;
-        setSession(found);
-      },
-      (error) => {
-        if (gone) return;
-        if (error instanceof ProblemError && error.problem.type === 'urn:ebbrin:unreadable')
-          setUnreadable(error.problem as UnreadableProblem);
-        else
-          setFailure(
-            error instanceof AwayError
-              ? 'The server does not answer. Is it running? Start it with ./start; what you typed is kept in this browser.'
-              : String(error.message),
-          );
-      },
-    );
+    opening(id, variant)
+      .then(withFirstAnswer)
+      .then(
+        (found) => {
+          if (gone) return found.getState().close();
+          opened = found;
+          setSession(found);
+        },
+        (error) => {
+          if (gone) return;
+          if (error instanceof ProblemError && error.problem.type === 'urn:ebbrin:unreadable')
+            setUnreadable(error.problem as UnreadableProblem);
+          else
+            setFailure(
+              error instanceof AwayError
+                ? 'The server does not answer. Is it running? Start it with ./start; what you typed is kept in this browser.'
+                : String(error.message),
+            );
+        },
+      );
     return () => {
       gone = true;
       opened?.getState().close();

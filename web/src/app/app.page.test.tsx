@@ -2,6 +2,7 @@ import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import recorded from '../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said } from '../testing/page';
+import { bringBuilds } from './App';
 
 afterEach(cleanup);
 
@@ -20,6 +21,25 @@ describe('the frame round a build', () => {
         (text) => text.match(/^(Describe|Judge|Size|Drive|Fit and fill|Find the cause)/)?.[0],
       ),
     ).toEqual(['Describe', 'Judge', 'Size', 'Drive', 'Fit and fill', 'Find the cause']);
+  });
+
+  it('stands there at its first drawing where its part has been brought, with nothing in its place', async () => {
+    await bringBuilds();
+    const seen: string[] = [];
+    const watched = new MutationObserver(() => seen.push(said(document.body)));
+    watched.observe(document.body, { childList: true, subtree: true });
+    const asked = 'POST /evaluate?variant=as-found&levers=false';
+    const slowly = async () => {
+      await new Promise((passed) => setTimeout(passed, 60));
+      return recorded[asked];
+    };
+    const { screen } = await opened(build, new RecordedServer({ [asked]: slowly }));
+    expect(said(document.body)).toContain('Opening…');
+    const answers = await screen.findByRole('region', { name: 'Four answers' });
+    watched.disconnect();
+    expect(said(answers)).toContain('kPa');
+    // The build came with its answer: it was never shown waiting for one.
+    expect(seen.filter((text) => text.includes('Computing'))).toEqual([]);
   });
 
   it('goes from one build to another that the address names, and shows nothing of the first there', async () => {

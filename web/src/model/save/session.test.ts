@@ -35,6 +35,8 @@ class Server {
   save: Answer | null = null;
   readonly saved: { basedOn: string | null; build: Build }[] = [];
   evaluated = 0;
+  /** The widths that it was asked to judge. */
+  readonly judged: unknown[] = [];
   /** How long a save takes, ms. */
   delay = 0;
 
@@ -44,7 +46,10 @@ class Server {
     }
     if (request.url.includes('/evaluate')) {
       const levers = request.url.includes('levers=true');
-      if (!levers) this.evaluated += 1;
+      if (!levers) {
+        this.evaluated += 1;
+        this.judged.push(((await request.clone().json()) as Build).variants[0]?.radiator?.width_mm);
+      }
       if (this.silent) return new Promise(() => undefined);
       const body = { ...(this.evaluate as { body: object }).body, levers: levers ? [LEVER] : [] };
       return this.answer(this.evaluate === 'away' ? 'away' : { ...this.evaluate, body });
@@ -134,6 +139,16 @@ describe('an opened build', () => {
     expect(server.saved.map((save) => save.basedOn)).toEqual(['"1"']);
     expect(state()).toMatchObject({ saveState: 'saved', revision: 2, dirty: false });
     expect(kept()).toHaveLength(0);
+  });
+
+  it('is asked about at the first of several changes made in one go, and once more when all are', async () => {
+    for (const width of [600, 610, 620, 630]) state().setValue(WIDTH, width);
+    await pass(0);
+    expect(server.judged).toEqual([500, 600, 630]);
+    expect(state().current).toBe(true);
+    state().setValue(WIDTH, 640);
+    await pass(0);
+    expect(server.judged).toEqual([500, 600, 630, 640]);
   });
 
   it('saves once for a burst of keystrokes', async () => {

@@ -62,7 +62,6 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         gap="0"
         label={
           <>
-            {' '}
             What if the air were{' '}
             <b>
               <Quantity value={site.ambient_c} kind="temperature" />
@@ -90,7 +89,6 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         gap="0"
         label={
           <>
-            {' '}
             at{' '}
             <b>
               <Quantity value={site.altitude_m} kind="altitude" />
@@ -113,7 +111,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           onChange={(event) => tryAt({ ...site, altitude_m: Number(event.target.value) })}
         />
       </Labelled>
-      <Box minHeight="40px" role="status">
+      <Box minHeight="40px" role="status" gridColumn={{ base: '1 / -1', lg: 'auto' }}>
         {worst && (
           <Row gap="2">
             <VerdictMark verdict={worst.verdict} />
@@ -133,7 +131,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
           {apart > 0 && ` ${counted(apart, 'case keeps its', 'cases keep their')} own site.`}
         </Words>
       </Box>
-      <Row gap="2">
+      <Row gap="2" gridColumn={{ base: '1 / -1', lg: 'auto' }}>
         <Button look="main" onClick={keep}>
           Keep it
         </Button>

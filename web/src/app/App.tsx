@@ -1,5 +1,6 @@
 import { type ComponentType, lazy, Suspense, useState } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { ErrorBoundary } from '../kit/page/ErrorBoundary';
 import { useAppliedMode } from '../kit/theme/mode';
 import { useCurrency } from './Currency';
 import { Rooms } from './Rooms';
@@ -27,7 +28,11 @@ const BuildsLater = lazy(bringBuilds);
 /** Where it is there already nothing is shown in its place first: React would leave that for three tenths of a second. */
 function Builds() {
   const [Shown] = useState<ComponentType>(() => there ?? BuildsLater);
-  return <Shown />;
+  return (
+    <ErrorBoundary at="builds">
+      <Shown />
+    </ErrorBoundary>
+  );
 }
 
 /** All addresses. What lies within a build is loaded once one is opened. */

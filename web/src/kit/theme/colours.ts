@@ -59,8 +59,6 @@ export const semanticColors = {
   air: pair('mist', 'nightMist'),
 };
 
-export type Colour = keyof typeof semanticColors;
-
 /** What the page's style calls one of its values. */
 export const styled = (kind: string, name: string) =>
   `var(--${PREFIX}-${kind}-${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
-from tests.browser.conftest import GO, ROOMS, VARIANT, VIEWS, LiveServer, stored
+from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, stored
 
 
 def answers(page: Page) -> None:
@@ -46,7 +46,7 @@ class Walked:
 @pytest.fixture(scope="module")
 def walked(browser: Browser, browser_context_args: dict[str, Any], live: LiveServer) -> Iterator[Walked]:
     context = browser.new_context(**browser_context_args)
-    context.set_default_timeout(60_000)
+    context.set_default_timeout(PATIENCE)
     page = context.new_page()
     found = Walked(page, f"/builds/{stored(live, linnet())}/{VARIANT}")
     page.goto(live.address + found.build)

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.core.cause.tables import CAUSES
 from ebbrin.features.cause.trainer import made
-from tests.browser.conftest import VARIANT, Goer, LiveServer
+from tests.browser.conftest import PATIENCE, VARIANT, Goer, LiveServer
 
 pytestmark = pytest.mark.long
 
@@ -137,7 +137,7 @@ def phone(browser: Browser, live: LiveServer, build_id: str) -> Iterator[Page]:
     context = browser.new_context(
         viewport={"width": 390, "height": 844}, has_touch=True, service_workers="allow"
     )
-    context.set_default_timeout(60_000)
+    context.set_default_timeout(PATIENCE)
     page = context.new_page()
     page.goto(f"{live.address}/builds/{build_id}/{VARIANT}/cause")
     causes(page).wait_for()

@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
 from tests.browser.accessibility import grave
-from tests.browser.conftest import Goer, LiveServer, stored
+from tests.browser.conftest import PATIENCE, Goer, LiveServer, stored
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
@@ -41,7 +41,7 @@ def phone(browser: Browser, live: LiveServer, mule_id: str) -> Iterator[Page]:
         service_workers="allow",
         reduced_motion="reduce",
     )
-    context.set_default_timeout(60_000)
+    context.set_default_timeout(PATIENCE)
     page = context.new_page()
     page.goto(plan_at(live, mule_id, "/parts"))
     page.get_by_role("region", name="To buy").wait_for()
@@ -151,7 +151,7 @@ def test_a_second_device_sees_a_tick_within_two_seconds(
     desk: Page, browser: Browser, live: LiveServer, mule_id: str
 ) -> None:
     context = browser.new_context(viewport={"width": 390, "height": 844}, service_workers="block")
-    context.set_default_timeout(60_000)
+    context.set_default_timeout(PATIENCE)
     other = context.new_page()
     other.goto(plan_at(live, mule_id))
     card(other).wait_for()

@@ -21,6 +21,7 @@ from ebbrin.core.base import Abandoned, DomainError, go_on, still_wanted
 from ebbrin.core.cause.belief import Inquiry
 from ebbrin.core.cause.network import Network, by_the_table
 from ebbrin.core.cause.witness import Witness, with_witness, witness_of
+from ebbrin.core.compiled import on_one_core
 
 log = logging.getLogger(__name__)
 MOST_KEPT = 12
@@ -114,7 +115,9 @@ class Witnesses:
         still_wanted.set(lambda: not self._closed.is_set())
         found = None
         try:
-            found = drive_all(build, variant_id)
+            # Helpers that answers share would be begun here, and give way as this thread does for as long as they live.
+            with on_one_core():
+                found = drive_all(build, variant_id)
         except Abandoned:
             return None
         except Exception:

@@ -21,6 +21,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager, suppress
 from contextvars import ContextVar
+from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -223,19 +224,21 @@ def places(lead: tuple[int, ...], shape: tuple[int, ...]) -> Any:
 def rows(shape: tuple[int, ...], record: Any) -> Any:
     """An array of structures, one for each element of ``shape``: the fields of a named tuple of arrays that broadcast to
     it, or of named tuples of them, as compiled code reads them."""
-    out = np.empty(shape, _structure(record))
+    out = np.empty(shape, _structure(_kinds(record)))
     _fill(out, record)
     return out.reshape(-1)
 
 
-def _structure(record: Any) -> Any:
-    return np.dtype(
-        [
-            (name, _structure(value) if hasattr(value, "_fields") else np.float64)
-            for name, value in zip(record._fields, record, strict=True)
-        ],
-        align=True,
-    )
+def _kinds(record: Any) -> tuple[Any, ...]:
+    """The kind of a named tuple, and for each of its fields the kinds of the named tuple that it is, or None."""
+    return type(record), *(_kinds(value) if hasattr(value, "_fields") else None for value in record)
+
+
+@cache
+def _structure(kinds: tuple[Any, ...]) -> Any:
+    kind, *inner = kinds
+    fields = zip(kind._fields, inner, strict=True)
+    return np.dtype([(name, _structure(of) if of else np.float64) for name, of in fields], align=True)
 
 
 def _fill(out: Any, record: Any) -> None:

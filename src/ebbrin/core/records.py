@@ -116,15 +116,15 @@ def stack(records: Sequence[Record]) -> Record:
     """Equal records of single systems stacked into one whose arrays lead with (candidates, 1), ready for cases. What all
     of them share stays as it is and is computed once."""
     first = records[0]
-    if all(record is first for record in records):
+    others = [record for record in records if record is not first]
+    if not others:
         return first
     if _walk_of(first) is not None:
         values = (stack([getattr(r, f.name) for r in records]) for f in fields(first))  # type: ignore[arg-type]
         return type(first)(*values)
-    arrays = [np.asarray(record) for record in records]
-    if all(np.array_equal(array, arrays[0]) for array in arrays[1:]):
+    if all(np.array_equal(other, first) for other in others):
         return first
-    stacked = np.stack(arrays)
+    stacked = np.stack([np.asarray(record) for record in records])
     return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]
 
 

@@ -188,7 +188,12 @@ def centred(moved: FloatArray) -> FloatArray:
     Most unknowns can go further wrong than right, so that many of them together would lie below their medians
     together. The likely answer is kept as the middle one: a case just at its limit has even odds.
     """
-    return np.asarray(moved - _quantile(np.sort(np.moveaxis(moved, 0, -1)), 0.5))
+    return np.asarray(moved - _quantile(_sorted(moved), 0.5))
+
+
+def _sorted(moved: FloatArray) -> FloatArray:
+    """Draws (draws, ...) as (..., draws), the least first."""
+    return np.sort(np.moveaxis(moved, 0, -1))
 
 
 def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
@@ -234,14 +239,14 @@ class Estimate:
 def draws_of(found: Estimate) -> FloatArray:
     """(DRAWS, cases) what the draws bring to each case [-]."""
     rise, fall = _sides(len(found.up))
-    return _together(rise @ found.up + fall @ found.down, found.bends)
+    return centred(_together(rise @ found.up + fall @ found.down, found.bends))
 
 
 def _together(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
     """(DRAWS, cases) what the draws bring, from the sums of their single moves [-]."""
     for case, bend in bends.items():
         summed[:, case] = bend.of(summed[:, case])
-    return centred(summed)
+    return summed
 
 
 def verdict_of(chance: FloatArray) -> IntArray:
@@ -282,11 +287,13 @@ def estimate(
     if timed.size:
         bent = _bend(system, cases.taken(timed), unknowns, summed[:, timed], found[0, timed])
         bends = dict(zip(timed.tolist(), bent, strict=True))
-    moved = _together(summed, bends)
-    below = middle + moved > 0.0
+    summed = _together(summed, bends)
+    ordered = _sorted(summed)
+    likely = _quantile(ordered, 0.5)
+    below = middle + (summed - likely) > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
-    wanted = -_quantile(np.sort(moved.T), 1.0 - asked)
+    wanted = likely - _quantile(ordered, 1.0 - asked)
     variance = (0.5 * (up - down)) ** 2
     return Estimate(
         below.mean(0),

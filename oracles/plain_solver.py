@@ -498,7 +498,7 @@ def air_through(
             if not z.fan:
                 flow(z, 0.0, warmed)
         if under:
-            brentq(plenum_left, -2e4, 5e3, xtol=1e-3)
+            brentq(plenum_left, -2e4, 5e3, xtol=1e-7)
         now = {
             "condenser": max(sum(z.mass_flow for z in parts if z.condenser), 1e-9),
             "charge": max(sum(z.mass_flow for z in parts if z.charge), 1e-9),

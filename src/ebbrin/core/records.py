@@ -122,7 +122,8 @@ def stack(records: Sequence[Record]) -> Record:
     if _walk_of(first) is not None:
         values = (stack([getattr(r, f.name) for r in records]) for f in fields(first))  # type: ignore[arg-type]
         return type(first)(*values)
-    if all(np.array_equal(other, first) for other in others):
+    array = np.asarray(first)
+    if all(np.array_equal(np.asarray(other), array) for other in others):
         return first
     stacked = np.stack([np.asarray(record) for record in records])
     return stacked.reshape(stacked.shape[0], 1, *stacked.shape[1:])  # type: ignore[return-value]

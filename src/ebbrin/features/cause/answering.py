@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from ebbrin.bridge.units import celsius
 from ebbrin.core.cause.belief import Belief, Explained, Inquiry
 from ebbrin.core.cause.choice import costs, ordered
-from ebbrin.core.cause.network import Network
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
 from ebbrin.features.cause import facts, words
 from ebbrin.features.cause.answers import (
@@ -23,10 +20,10 @@ from ebbrin.features.cause.answers import (
     Sets,
     Speaker,
     Speaks,
-    SpokenBy,
     Test,
     ValueWords,
 )
+from ebbrin.features.cause.car import Car
 from ebbrin.features.cause.entries import (
     CAUSE,
     DANGER,
@@ -35,12 +32,10 @@ from ebbrin.features.cause.entries import (
     MONEY,
     NUMBER,
     SEEN,
-    SPOKEN_OF,
     WHY,
     answered,
     groups,
 )
-from ebbrin.features.cause.witnesses import Known
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Text, capital
 
@@ -55,18 +50,6 @@ AS_LIKELY = 0.02
 TELLS_APART = 0.3
 WOULD_SHOW = 0.3
 """How likely a cause alone must make two values that seldom go together, to be named as what would show both."""
-
-
-@dataclass(frozen=True)
-class Car:
-    """What is known of the car before anything was seen."""
-
-    network: Network
-    known: Known | None
-    driving: bool
-    lacking: frozenset[str]
-    factors: dict[str, float]
-    verdict: str | None
 
 
 class Answering:
@@ -134,7 +117,7 @@ class Answering:
             clashes=self._clashes(),
             ruled_out=self._ruled_out(),
             lead=self._lead(),
-            spoken_by=self._spoken_by(),
+            spoken_by=self.car.spoken_by,
         )
 
     def _seen(self) -> list[Answered]:
@@ -384,19 +367,3 @@ class Answering:
         why = f", because {strongest.why}" if strongest.why else ""
         text: Text = [f"{noun} leads: “", *strongest.said, f"” speaks for it most{why}."]
         return text if cause.model is None else [*text, " ", *cause.model]
-
-    def _spoken_by(self) -> SpokenBy:
-        known = self.car.known
-        if known is None:
-            text = (
-                "The tables of the trade speak, until this build has been driven in the model with each fault."
-                if self.car.driving
-                else "The tables of the trade speak: no model of this car is at hand."
-            )
-            return SpokenBy(state="driving" if self.car.driving else "table", drives=0, model=[], text=text)
-        names = sorted({name for _, name in known.spoken}, key=lambda name: NUMBER[name])
-        text = (
-            f"This build was driven {known.witness.drives} times in the model, with each fault that it can have. "
-            f"The model speaks of {', '.join(SPOKEN_OF[name] for name in names)}; of all else the tables of the trade."
-        )
-        return SpokenBy(state="model", drives=known.witness.drives, model=names, text=text)

@@ -10,12 +10,13 @@ from ebbrin.build.build import Build
 from ebbrin.build.resolve import MissingValues, UnknownVariant
 from ebbrin.core.base import DomainError
 from ebbrin.features.cause import facts
-from ebbrin.features.cause.answering import Answering, Car
+from ebbrin.features.cause.answering import Answering
 from ebbrin.features.cause.answers import (
     CardsQuestion,
     Diagnosis,
     DiagnosisQuestion,
 )
+from ebbrin.features.cause.car import Car
 from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.evidence import read
 from ebbrin.features.cause.witnesses import Inquiries, Witnesses, car_of, table

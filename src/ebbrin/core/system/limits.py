@@ -70,6 +70,13 @@ def _excess_at(
 
 
 @compiled
+def _strays(start: float, holds: bool, at: float) -> bool:
+    """Whether an air ``at`` [K] lies on the other side of the case's own than it must: a clutch that takes hold in hotter
+    air may bring several."""
+    return at < start - AMBIENT_TOLERANCE if holds else at > start + AMBIENT_TOLERANCE
+
+
+@compiled
 def ambient_at(
     parts: Parts, case: CaseNumbers, packed: Packed, c: int, top_hose: float, s: FloatArray
 ) -> tuple[float, bool]:
@@ -77,22 +84,29 @@ def ambient_at(
     if not top_hose <= parts.marks.table_end:
         return COLDEST_AMBIENT, False
     stage = stage_below_at(parts.fan, parts.marks, case, top_hose)
-    at, last_at, last_off, flow = min(case.ambient, top_hose - 1.0), 0.0, 0.0, 0.0
+    start = min(case.ambient, top_hose - 1.0)
+    at, last_at, last_off, flow, holds = start, 0.0, 0.0, 0.0, False
     for n in range(SECANT_STEPS):
         share, right, flow = _excess_at(parts, in_air(case, at), packed, c, stage, top_hose, flow, s)
         off = right - at
+        if n == 0:
+            holds = share > 0.0
         inside = COLDEST_AMBIENT < at < top_hose
         if abs(off) <= AMBIENT_TOLERANCE and (inside or share < 0.0):
+            if inside and _strays(start, holds, at):
+                break
             return (at, True) if inside else (COLDEST_AMBIENT, False)
         step = off
         if n > 0 and at != last_at:
             # What is right moves less than where one looks, so the secant is safe.
             step = off / min(max((last_off - off) / (at - last_at), 0.3), 3.0)
             if abs(off) <= ALL_BUT_THERE and COLDEST_AMBIENT < at + step < top_hose:
+                if _strays(start, holds, at + step):
+                    break
                 return at + step, True
         last_at, last_off = at, off
         at = min(max(at + step, COLDEST_AMBIENT), top_hose)
-    a, b = COLDEST_AMBIENT, top_hose
+    a, b = (start, top_hose) if holds else (COLDEST_AMBIENT, start)
     fa, _, _ = _excess_at(parts, in_air(case, a), packed, c, stage, top_hose, 0.0, s)
     fb, _, flow = _excess_at(parts, in_air(case, b), packed, c, stage, top_hose, 0.0, s)
     if (fa > 0.0) == (fb > 0.0):

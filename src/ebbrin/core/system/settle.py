@@ -50,6 +50,7 @@ MOST_REFINEMENTS = 5  # after which a look's air is balanced as for an answer
 LEAST_RISE = 1e-6  # K; what stands in for none over the ambient
 QUICK = 0.05  # of the air's pressures where one goes on from at once
 LOWER_LOOKS = 4  # between the thermostat's opening and the ambient
+UPPER_STEP = 4.0  # K, between looks above the open thermostat
 ROUGH, FINE = 1e-3, 0.05
 """A look's air is balanced to ROUGH at first, and on until its pressures lie no further apart than FINE times what is
 looked for is away from nothing."""
@@ -212,6 +213,15 @@ def settle_at(
             if fx > 0.0:
                 hot, exists = False, True
                 break
+        if not exists:
+            # Or with the thermostat open, where it takes hold further up: it begins to by the air behind the core.
+            T = full
+            while not exists and high - T > UPPER_STEP:
+                T += UPPER_STEP
+                fx, _, flows, there = share_at(
+                    parts, case, packed, c, meets, total, T, flows.volume_flow, s, True, ROUGH, FINE
+                )
+                exists = fx > 0.0
         if not exists:
             T = high
     opening = not hot and fx <= 0.0

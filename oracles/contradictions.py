@@ -71,6 +71,12 @@ def _case(case: CaseResult, build: Build) -> Iterator[str]:
         yield f"{case.verdict} at a chance of {case.chance}"
     if not case.heat_low_kw * (1.0 - 1e-9) <= case.heat_kw <= case.heat_high_kw * (1.0 + 1e-9):
         yield f"{case.heat_kw} kW lie outside their band, {case.heat_low_kw} to {case.heat_high_kw}"
+    until, limit = case.holding_ambient_c, case.limiting_ambient_c
+    if until is not None and (limit is None or not -60.0 < until <= limit):
+        yield f"the chance asked for in air of {until} °C, even odds up to {limit}"
+    sure = abs(case.chance - 0.9) > 1e-3
+    if sure and until is not None and (case.chance > 0.9) != (until >= case.ambient_c):
+        yield f"a chance of {case.chance} in air of {case.ambient_c}, the one asked for up to {until}"
     yield from _control(case, said)
     yield from _heat(case, said)
     yield from _air(case, said)

@@ -18,6 +18,7 @@ from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import (
     FAILS,
     HOLDS,
+    HOLDS_FROM,
     POINT,
     TIGHT,
     Bend,
@@ -27,6 +28,7 @@ from ebbrin.core.studies.chance import (
     centred,
     draws_of,
     estimate,
+    holds_until,
     places,
     scatter,
     spare,
@@ -216,6 +218,26 @@ def test_if_known_is_what_the_estimate_says_with_that_value() -> None:
 def _scalar(record: System) -> System:
     """A system of one candidate as one of shape ()."""
     return mapped(record, lambda a, own: a[0, 0] if len(lead(a, own)) == 2 else a)
+
+
+@pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)
+def test_in_the_air_that_is_said_to_be_the_last_the_chance_is_the_one_asked_for(build: Build) -> None:
+    looked_at = 0
+    for variant in build.variants:
+        resolved = resolve(build, variant.id)
+        system, cases = system_from(resolved), cases_from(resolved)
+        unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
+        assessed = assess(system, cases, False, unknowns)
+        limiting = assessed.limiting_ambient.ambient
+        until = holds_until(assessed.chance, cases.ambient, limiting)
+        assert (until < limiting).all()
+        assert ((until >= cases.ambient) == (assessed.chance.below >= HOLDS_FROM)).all()
+        # To first order: it is looked at where it lies near the air that the chance was found in.
+        near = (np.abs(until - cases.ambient) < 10.0) & ~np.isfinite(cases.duration)
+        there = estimate(system, replace(cases, ambient=np.where(near, until, cases.ambient)), unknowns)
+        assert there.below[near] == pytest.approx(HOLDS_FROM, abs=0.02)
+        looked_at += int(near.sum())
+    assert looked_at > 0
 
 
 def test_200_builds_that_just_hold_have_even_odds() -> None:

@@ -11,16 +11,18 @@ import { counted } from '../model/words/counted';
 const AMBIENT = { least: -20, most: 50 };
 const ALTITUDE = { least: 0, most: 3500, step: 50 };
 
-/** Air temperatures, °C, up to which all cases that share the site's ambient hold, and up to which the odds are even. */
+/** Air temperatures, °C, up to which all cases that share the site's ambient hold, null where one does in no air, and up to
+ * which the odds are even. */
 export function tippingPoints(
   evaluation: Evaluation,
   follows: (caseId: string) => boolean,
-): { readonly holds: number; readonly limit: number } | null {
+): { readonly holds: number | null; readonly limit: number } | null {
   const own = evaluation.cases.filter((entry) => follows(entry.id));
   const limits = own.map((entry) => entry.limiting_ambient_c).filter((end) => end !== null);
   const holding = own.map((entry) => entry.holding_ambient_c).filter((end) => end !== null);
-  if (own.length === 0 || limits.length < own.length || holding.length < own.length) return null;
-  return { holds: Math.min(...holding), limit: Math.min(...limits) };
+  if (own.length === 0 || limits.length < own.length) return null;
+  const holds = holding.length < own.length ? null : Math.min(...holding);
+  return { holds, limit: Math.min(...limits) };
 }
 
 /** Ambient and altitude of the whole build dragged, to see where the verdict tips; kept only when told. */
@@ -121,9 +123,15 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         <Words size="small" display="block">
           {tips ? (
             <>
-              At this altitude it holds nine days in ten up to{' '}
-              <Quantity value={tips.holds} kind="temperature" />, at even odds up to{' '}
-              <Quantity value={tips.limit} kind="temperature" />.
+              At this altitude it holds nine days in ten{' '}
+              {tips.holds === null ? (
+                'in no air that there is'
+              ) : (
+                <>
+                  up to <Quantity value={tips.holds} kind="temperature" />
+                </>
+              )}
+              , at even odds up to <Quantity value={tips.limit} kind="temperature" />.
             </>
           ) : (
             'No air temperature can be named for all cases.'

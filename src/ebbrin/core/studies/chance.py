@@ -205,15 +205,13 @@ def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
 @dataclass(frozen=True)
 class Estimate:
     """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter air the
-    likely answer must reach its limit for the chance asked [K]; until, by how much hotter the air may be with that
-    chance [K]; wanted, what must be spare for it, and middle, what is spare with all at their medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
+    likely answer must reach its limit for the chance asked [K]; wanted, what must be spare for it, and middle, what is spare with all at their medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
     deviation below and above the median [-]; bends, how these go together in timed cases, by their number; settles, share of the variance that hangs on each unknown; swing, how far
     the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
 
     below: FloatArray
     build: float
     hotter: FloatArray
-    until: FloatArray
     wanted: FloatArray
     middle: FloatArray
     down: FloatArray
@@ -247,6 +245,23 @@ def _together(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
     for case, bend in bends.items():
         summed[:, case] = bend.of(summed[:, case])
     return summed
+
+
+def holds_until(found: Estimate, ambient: FloatArray, limiting: FloatArray) -> FloatArray:
+    """Air temperature [K] up to which each case has the chance asked for (cases,), to first order: never hotter than the
+    ``limiting`` one [K], at which even odds end, and hotter than the case's own ``ambient`` [K] where it has that chance.
+
+    Between the two it lies as heat goes with how far the coolant stands above the air. Beyond either, what a kelvin is
+    worth at the case's own air says how far; of a case that all but stands still in hotter air that may be below any.
+    """
+    middle, wanted = found.middle, np.maximum(found.wanted, 0.0)
+    within = (middle > 0.0) & (limiting > ambient)
+    # Where the case holds, it lies between its own air and the limiting one; else below the colder of the two.
+    share = np.expm1(np.minimum(wanted - middle, 0.0)) / np.expm1(-np.where(within, middle, 1.0))
+    below = np.minimum(ambient, limiting) + in_kelvin(
+        np.where(middle > 0.0, np.minimum(middle, wanted), 0.0) - wanted, found.per_kelvin
+    )
+    return np.asarray(np.where(within & (wanted < middle), ambient + share * (limiting - ambient), below))
 
 
 def verdict_of(chance: FloatArray) -> IntArray:
@@ -299,7 +314,6 @@ def estimate(
         below.mean(0),
         float(below.all(-1).mean()),
         in_kelvin(wanted, per_kelvin),
-        in_kelvin(middle - wanted, per_kelvin),
         wanted,
         middle,
         down,

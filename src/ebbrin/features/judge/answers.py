@@ -136,7 +136,7 @@ class CaseResult(Answer):
     limiting_ambient_c: float | None = Field(description="Null where not even -60 °C would do.")
     ambient_margin_k: float | None
     holding_ambient_c: float | None = Field(
-        description="Air temperature up to which it has the chance asked for, to first order."
+        description="Air temperature up to which it has the chance asked for, to first order. Null where not even -60 °C would do."
     )
     air_to_boil_c: float | None
     coolant_flow_l_per_min: float = Field(description="Through the radiator.")

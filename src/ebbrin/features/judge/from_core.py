@@ -14,7 +14,9 @@ from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit.cap import CapReason
 from ebbrin.core.engine.heat import MEASURED
 from ebbrin.core.studies.assess import Assessment
+from ebbrin.core.studies.chance import holds_until
 from ebbrin.core.studies.control_choice import SwitchReason, ThermostatReason
+from ebbrin.core.system.limits import COLDEST_AMBIENT
 from ebbrin.core.system.parts import Cases
 from ebbrin.features.judge import answers as result
 from ebbrin.features.judge.answers import CAUSES, CONTROLS, STAGES, VERDICTS, CaseResult
@@ -79,6 +81,7 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
     hot = a.run.end[i] if a.run.timed[i] else state.judged[i]
     counts = exists or hunts or bool(a.run.timed[i])
     ambient, found = a.limiting_ambient.ambient[i], bool(a.limiting_ambient.found[i])
+    until = holds_until(a.chance, cases.ambient, a.limiting_ambient.ambient)[i]
     return {
         "top_hose_c": celsius(state.top_hose[i]) if exists else None,
         "bottom_hose_c": celsius(state.bottom_hose[i]) if exists else None,
@@ -94,7 +97,7 @@ def _temperatures(a: Assessment, cases: Cases, i: int) -> dict[str, Any]:
         "boiling_margin_without_cap_k": float(a.boils_without_cap[i] - hot) if counts else None,
         "limiting_ambient_c": celsius(ambient) if found else None,
         "ambient_margin_k": float(ambient - cases.ambient[i]) if found else None,
-        "holding_ambient_c": celsius(cases.ambient[i] + a.chance.until[i]) if found else None,
+        "holding_ambient_c": celsius(until) if found and until > COLDEST_AMBIENT else None,
         "air_to_boil_c": celsius(a.air_to_boil.ambient[i]) if a.air_to_boil.found[i] else None,
         "engine_rise_k": float(state.top_hose[i] - state.pump_inlet[i]) if exists else None,
         "full_flow_rise_k": float(a.full_flow_rise[i]),

@@ -2231,7 +2231,7 @@ export interface components {
             heater_kw: number;
             /**
              * Holding Ambient C
-             * @description Air temperature up to which it has the chance asked for, to first order.
+             * @description Air temperature up to which it has the chance asked for, to first order. Null where not even -60 °C would do.
              */
             holding_ambient_c: number | null;
             /** Hose Velocity M Per S */

@@ -65,6 +65,13 @@ describe('where the verdict tips', () => {
     expect(tippingPoints(evaluation([40, 36]), (id) => id !== 'c1')?.limit).toBe(40);
   });
 
+  it('is even odds alone where a case has the chance asked for in no air', () => {
+    const [cold] = evaluation([-40]).cases;
+    const cases = [{ ...cold, holding_ambient_c: null }];
+    const seen = { cases } as unknown as Evaluation;
+    expect(tippingPoints(seen, () => true)).toEqual({ holds: null, limit: -40 });
+  });
+
   it('cannot be said where a case has no such air, or none follows', () => {
     expect(tippingPoints(evaluation([40, null]), () => true)).toBeNull();
     expect(tippingPoints(evaluation([40]), () => false)).toBeNull();

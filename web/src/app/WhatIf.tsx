@@ -53,6 +53,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
       }}
       alignItems="center"
       columnGap="5"
+      rowGap="2"
       paddingInline={{ base: '3', lg: '6' }}
       paddingBlock="1"
       background="accentSoft"

@@ -31,7 +31,7 @@ from ebbrin.core.sizing.search import (
     search,
 )
 from ebbrin.core.sizing.switching import second_stage, switching_points
-from ebbrin.core.sizing.target import chance_of_all, doubt, for_chance, for_margin
+from ebbrin.core.sizing.target import at_borders, chance_of_all, chance_of_each, for_chance, for_margin
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import estimate, scatter
 from ebbrin.core.system.limits import SAFE_MARGIN
@@ -172,18 +172,43 @@ def test_what_is_asked_for_a_chance_gives_it() -> None:
     system, cases = to_core(plain_build(brake_power_kw=45, speed_km_h=60))
     unknowns = scatter(system)
     for asked in (0.7, 0.9):
-        target = for_chance(doubt(system, cases, unknowns, asked))
+        target = for_chance(estimate(system, cases, unknowns, asked))
         face = face_needed(system, cases, target).factor[0]
         there = with_face(system, face)
         found = estimate(there, cases, unknowns)
-        # A case alone is asked for a quarter of the way beyond the chance of all.
-        assert found.below[0] == pytest.approx(asked + 0.25 * (1.0 - asked), abs=0.02)
+        assert found.below[0] == pytest.approx(asked, abs=0.02)
         assert chance_of_all(found, found.middle)[0] == pytest.approx(found.build, abs=1e-9)
+
+
+def test_each_case_is_in_doubt_as_where_it_decides() -> None:
+    system, cases = to_core(demo_builds()[0])
+    unknowns = scatter(system)
+    found = [estimate(with_face(system, face), cases, unknowns) for face in (0.6, 1.0, 2.5)]
+    mixed = at_borders(found)
+    for case in range(np.size(cases.ambient)):
+        far = [abs(one.middle[case] - one.wanted[case]) for one in found]
+        taken = found[int(np.argmin(far))]
+        assert mixed.wanted[case] == taken.wanted[case]
+        assert np.array_equal(mixed.up[:, case], taken.up[:, case])
+        assert mixed.bends.get(case) is taken.bends.get(case)
+    assert len({tuple(one.wanted) for one in [*found, mixed]}) == 4  # from several of them
+    assert mixed.build == pytest.approx(chance_of_all(mixed, mixed.middle)[0])
+
+
+def test_the_chance_of_each_group_is_that_of_its_cases_alone() -> None:
+    system, cases = to_core(demo_builds()[0])
+    count = np.size(cases.ambient)
+    twice = cases.taken(np.arange(2 * count) % count)
+    ambient = twice.ambient + np.repeat([0.0, 8.0], count)
+    both = estimate(system, replace(twice, ambient=ambient), scatter(system))
+    hotter = estimate(system, replace(cases, ambient=cases.ambient + 8.0), scatter(system))
+    here = estimate(system, cases, scatter(system))
+    assert chance_of_each(both, 2) == pytest.approx([here.build, hotter.build], abs=1e-12)
 
 
 def test_more_chance_takes_more_face() -> None:
     system, cases = to_core(plain_build(brake_power_kw=45, speed_km_h=60))
-    targets = [for_chance(doubt(system, cases, scatter(system), asked)) for asked in (0.5, 0.8, 0.95)]
+    targets = [for_chance(estimate(system, cases, scatter(system), asked)) for asked in (0.5, 0.8, 0.95)]
     factors = [float(face_needed(system, cases, target).factor[0]) for target in targets]
     assert factors == sorted(factors)
     assert factors[-1] > 1.1 * factors[0]

@@ -102,10 +102,11 @@ def test_requirement_fed_back_as_a_part_meets_it(name: str, by: Literal["chance"
         assert there.margin_k == pytest.approx(6.0, abs=0.06)
         assert least_margin(answer) == pytest.approx(there.margin_k, abs=0.02)
     else:
-        # Each case has a little more than the chance asked, so that all of them together have it.
+        # All cases together have the chance that was asked for, and little more.
         assert asks.hotter_k > 0.0
-        assert min(case.chance for case in answer.cases) == pytest.approx(0.925, abs=0.03)
-        assert there.chance == pytest.approx(0.925, abs=0.03)
+        assert answer.verdict == "holds"
+        assert 0.9 <= answer.chance <= 0.93
+        assert there.chance == min(case.chance for case in answer.cases)
     # A core that was tested as the specification asks is the core that was asked for.
     radiator = required.variant.radiator.model_copy(update={"test_point": True, **required.test.model_dump()})
     tested = alone(name, required.variant.model_copy(update={"radiator": radiator}))
@@ -170,8 +171,8 @@ def test_solutions_keep_to_the_wishes() -> None:
         ("Brigade", {"keep": ["fan", "shroud"], "cores": "shelf"}, {"chance": "only in air"}),
         (
             "Linnet",
-            {"chance_share": 0.98, "electric_w": 150, "cores": "shelf"},
-            {"chance": "falls just short of that chance: measure what it hangs on"},
+            {"chance_share": 0.97, "electric_w": 150, "cores": "shelf"},
+            {"chance": "falls just short of that chance", "electric": "180 W instead of 150 W"},
         ),
     ],
     ids=lambda value: next(iter(value)) if isinstance(value, dict) else value,
@@ -190,6 +191,21 @@ def test_contradictions_are_answered_in_words(
 
 def test_an_obstacle_given_as_much_as_it_says_is_none() -> None:
     assert sized("Brigade", budget=301).solutions
+    assert sized("Linnet", chance_share=0.97, electric_w=180, cores="shelf").solutions
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_titles_are_true_of_what_is_shown(name: str) -> None:
+    found = sized(name).solutions
+    for title, of in {
+        "most in hand": lambda s: -s.chance_share,
+        "cheapest": lambda s: s.cost,
+        "least current": lambda s: s.electric_w,
+        "smallest core": lambda s: s.face_m2,
+    }.items():
+        for solution in found:
+            if [title] in solution.titles:
+                assert of(solution) <= min(of(other) for other in found) + 1e-3 * abs(of(solution))
 
 
 def test_hotter_air_and_height_take_more_face_and_leave_less() -> None:
@@ -201,8 +217,31 @@ def test_hotter_air_and_height_take_more_face_and_leave_less() -> None:
         chances = [move.chances[k] for move in by_air]
         assert chances == sorted(chances, reverse=True)
         assert chances[0] > chances[-1]
-    here = next(move for move in moves if move.hotter_k == move.higher_m == 0.0)
-    assert here.chances == pytest.approx([s.chance_share for s in sized("Brigade").solutions], abs=0.05)
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_elsewhere_is_judged_as_the_workbench_judges_it(name: str) -> None:
+    found = sized(name)
+    for move in found.moves:
+        chances = []
+        for solution in found.solutions[:2]:
+            build = alone(name, solution.variant)
+            moved = []
+            for case in resolve(build, solution.variant.id).cases:
+                assert case.ambient_c is not None
+                assert case.altitude_m is not None
+                place = {
+                    "ambient_c": case.ambient_c + move.hotter_k,
+                    "altitude_m": case.altitude_m + move.higher_m,
+                }
+                moved.append(case.model_copy(update=place))
+            chances.append(evaluate(build.model_copy(update={"cases": moved}), levers=False).chance)
+        assert move.chances[:2] == pytest.approx(chances, abs=1e-9)
+    here = next(move for move in found.moves if move.hotter_k == move.higher_m == 0.0)
+    assert here.chances == [solution.chance_share for solution in found.solutions]
+    assert here.verdicts == [solution.verdict for solution in found.solutions]
+    assert found.requirement.chosen is not None
+    assert here.face_m2 == found.requirement.faces[found.requirement.chosen].face_m2
 
 
 def test_a_sizing_stops_when_told() -> None:

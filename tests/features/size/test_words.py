@@ -109,16 +109,16 @@ def test_no_titles_where_nothing_was_found() -> None:
 
 
 @pytest.mark.parametrize(
-    ("margin", "said"),
+    ("short", "said"),
     [
-        (-np.inf, "With one fan with a shroud over the face, Hill run never settles."),
-        (5.5, "With one fan with a shroud over the face, just short in Hill run."),
-        (5.8, "With one fan with a shroud over the face, just short in Hill run."),
-        (2.0, "With one fan with a shroud over the face, 4 K short in Hill run."),
+        (np.inf, "With one fan with a shroud over the face, Hill run never settles."),
+        (0.5, "With one fan with a shroud over the face, just short in Hill run."),
+        (0.2, "With one fan with a shroud over the face, just short in Hill run."),
+        (4.0, "With one fan with a shroud over the face, 4 K short in Hill run."),
     ],
 )
-def test_why_a_neighbour_does_not_hold(margin: float, said: str) -> None:
-    assert printed(words.lost(FAN, 1, margin, 6.0, "Hill run")) == said
+def test_why_a_neighbour_does_not_hold(short: float, said: str) -> None:
+    assert printed(words.lost(FAN, 1, short, "Hill run")) == said
 
 
 def _worst(case: CaseResult, **changes: object) -> str:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
 from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.studies.batch import in_chunks, left, outcomes
-from ebbrin.core.studies.chance import Estimate, Unknown, draws_of, estimate, in_kelvin
+from ebbrin.core.studies.chance import Estimate, draws_of, in_kelvin
 from ebbrin.core.system.parts import Cases, System
 
 
@@ -64,10 +65,26 @@ def for_chance(found: Estimate) -> Target:
     return Target(0.0, found.wanted, found.per_kelvin)
 
 
-def doubt(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
-    """The estimate that a target for a chance is made from: each case is asked for a little more than the chance of
-    all cases together, since they do not fail on the same days (choice: a quarter of what is left)."""
-    return estimate(system, cases, unknowns, asked + 0.25 * (1.0 - asked))
+def at_borders(found: Sequence[Estimate]) -> Estimate:
+    """Of estimates of systems that differ in nothing but how much they shed, with the same unknowns: for each case the one
+    whose likely answer lies nearest to what is wanted, since a case that is far from its limit is in doubt by another
+    measure than one that decides."""
+    nearest = np.argmin([np.abs(one.middle - one.wanted) for one in found], axis=0)
+    arrays = ("below", "hotter", "wanted", "middle", "down", "up", "per_kelvin", "settles", "swing")
+    taken: dict[str, Any] = {
+        name: np.stack([getattr(found[k], name)[..., case] for case, k in enumerate(nearest)], -1)
+        for name in arrays
+    }
+    bends = {case: found[k].bends[case] for case, k in enumerate(nearest) if case in found[k].bends}
+    mixed = replace(found[0], bends=bends, **taken)
+    return replace(mixed, build=float(chance_of_all(mixed, mixed.middle)[0]))
+
+
+def chance_of_each(found: Estimate, groups: int) -> FloatArray:
+    """(groups,) chance that all cases of a group stay below, of an estimate whose cases are so many groups, one after the
+    other and of the same size."""
+    stays = found.middle + draws_of(found) > 0.0
+    return np.asarray(stays.reshape(len(stays), groups, -1).all(-1).mean(0))
 
 
 def chance_of_all(found: Estimate, spare: FloatArray) -> FloatArray:

@@ -14,11 +14,13 @@ from ebbrin.core.sizing.search import CORE, Found
 from ebbrin.features.size import words
 from ebbrin.features.size.answers import Obstacle, Wishes
 from ebbrin.features.size.choices import Choice
-from ebbrin.features.size.table import MOST, Proceed, Table, affordable, good, searched, table_of
+from ebbrin.features.size.table import MOST, Proceed, Table, affordable, good, searched, table_of, variant_of
 from ebbrin.features.size.taken import Ground, ground_of
 
 PROMISING = 2000  # combinations solved at a time while the best margin is looked for
 LEAST = -1e6  # K: nothing that settles falls short of it
+FIRST = 8
+"""Combinations of which the own chance is looked at one after the other."""
 MORE_ROOM = (1.1, 1.25, 1.5, 2.0, 3.0)
 """Width and height over those that there are."""
 
@@ -99,16 +101,32 @@ def _loosened(wishes: Wishes, ground: Ground) -> Iterator[tuple[Any, Wishes]]:
 
 def _would_do(ground: Ground, wish: Any, wishes: Wishes, proceed: Proceed) -> Any:
     """What to say if something fits with these wishes: how far the one that was given up has to give."""
-    other = ground_of(ground.question.model_copy(update={"wishes": wishes}), ground.shelf)
+    # By the same doubts: else something could be said to fit that is within the wishes as they were.
+    asked = ground.question.model_copy(update={"wishes": wishes})
+    other = replace(ground_of(asked, ground.shelf), doubt=ground.doubt)
     table = table_of(other)
     index = affordable(other, table)
     index = index[:: -(-len(index) // MOST)] if len(index) > MOST else index
     found = searched(other, table, index, other.target, lambda _share: proceed(0.93))
     if found is None:
         return None
-    holds = good(found, other.target.wanted)
-    if holds.size == 0:
+    holds = index[good(found, other.target.wanted)]
+    if len(holds) == 0:
         return None
-    cost, electric, face = table.costs(index)[holds], table.electric(index)[holds], table.faces(index)[holds]
-    smallest: Choice = table.cores[index[holds[np.argmin(face)], CORE]]
-    return words.must_give(wish, ground.wishes, wishes, float(cost.min()), float(electric.min()), smallest)
+    cost, electric, face = table.costs(holds), table.electric(holds), table.faces(holds)
+    gives = {"electric": electric, "room": face}.get(wish, cost)
+    row = _first_sure(other, table, holds, np.argsort(gives, kind="stable"))
+    if row is None:
+        return None
+    smallest: Choice = table.cores[holds[row, CORE]]
+    return words.must_give(wish, ground.wishes, wishes, float(cost[row]), float(electric[row]), smallest)
+
+
+def _first_sure(ground: Ground, table: Table, index: IntArray, order: IntArray) -> int | None:
+    """Of combinations that hold by the doubts of others, the first in an order that does by its own; of the later ones
+    only some are looked at."""
+    later = order[FIRST :: max(-(-len(order) // FIRST), 1)]
+    for row in [*order[:FIRST].tolist(), *later.tolist()]:
+        if ground.chances(variant_of(ground, table, index[row])).build >= ground.least_chance:
+            return int(row)
+    return None

@@ -11,14 +11,15 @@ import numpy as np
 from ebbrin.bridge import to_core
 from ebbrin.bridge.units import kilopascals, kilowatts
 from ebbrin.build.build import Build, Variant
-from ebbrin.build.radiator import CONDITIONS
 from ebbrin.build.resolve import Resolved, resolve
 from ebbrin.core.airpath.front_end import FULL_SHROUD
+from ebbrin.core.base import FloatArray
 from ebbrin.core.radiator.bench_point import heat_at
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.requirement import FaceNeed, face_needed
-from ebbrin.core.sizing.target import Target
+from ebbrin.core.sizing.requirement import FaceNeed, face_needed, with_face, with_fan_air
+from ebbrin.core.sizing.target import Target, at_borders
 from ebbrin.core.studies.assess import assess, pumped
+from ebbrin.core.studies.chance import Estimate, Unknown, estimate
 from ebbrin.core.studies.levers import FULL_RECIRCULATION
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.features.judge import evaluate
@@ -30,6 +31,9 @@ from ebbrin.features.size.taken import Ground, switched
 
 FAN_AIR = (1.0, 1.25, 1.5, 2.0)
 """Factors on the air that the fans give, tried in this order."""
+TURNS, ENOUGH = 6, 0.2
+"""Turns in which a chance is looked for, and the share of what is left above it [-] that counts as a little more."""
+SOME, SUREST = 0.005, 0.999  # less is not looked after; the most that one case is asked for (choice)
 TEST_AIR_C, TEST_DIFFERENCE_K = 25.0, 60.0  # choice: what a shop's bench can do
 
 
@@ -56,12 +60,10 @@ def shrouded(system: System) -> System:
     return changed(system, "air.blade_recirculation", np.asarray(FULL_RECIRCULATION))
 
 
-def as_new(system: System) -> System:
-    """The system with a core as new: no scale, as few silted tubes as a new one has, no test of its own."""
-    silted = CONDITIONS["new"]["blocked_tubes_share"]
-    for path, value in (("core.blocked_tubes", silted), ("core.scale", 0.0), ("core.UA_factor", 1.0)):
-        system = changed(system, path, np.asarray(value))
-    return system
+def moved_by(system: System, way: AirWay) -> System:
+    """The system with its air moved that way."""
+    system = shrouded(system) if way.shrouded else system
+    return system if way.factor == 1.0 else with_fan_air(system, way.factor)
 
 
 def faces(system: System, cases: Cases, target: Target, found: Sequence[AirWay]) -> FaceNeed:
@@ -79,43 +81,94 @@ def faces(system: System, cases: Cases, target: Target, found: Sequence[AirWay])
     return FaceNeed(*joined)
 
 
-def requirement(ground: Ground) -> Requirement:
-    """The requirement of the cases on a core of the fitted kind and depth."""
-    build, raw, resolved, room = ground.build, ground.variant, ground.resolved, ground.room
-    system, cases = as_new(ground.system), ground.cases
+@dataclass(frozen=True)
+class Needed:
+    """What a requirement comes to: the face with each way of moving the air; index of the one chosen, None where none
+    does; the case that asks for it there; what is doubtful of that core, and of all that were looked at on the way."""
+
+    options: list[FaceOption]
+    chosen: int | None
+    case: int
+    doubt: Estimate
+    seen: list[Estimate]
+
+
+def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: Sequence[AirWay]) -> Needed:
+    """The faces of a system's core by which all cases keep what is asked.
+
+    A chance is that of the core chosen, by what is doubtful of that very core, which is not what is doubtful of the
+    fitted one: looked for in turns, until it is what is asked or a little more.
+    """
+    cases, asked = ground.cases, ground.wishes.chance_share
+    seen, does = [_doubt(system, cases, unknowns, asked)], list[Needed]()
+    for _ in range(TURNS):
+        need = faces(system, cases, ground.target_by(at_borders(seen)), found)
+        options = [_option(ground, way, need, i) for i, way in enumerate(found)]
+        chosen = _chosen(options)
+        if chosen is None:
+            return Needed(options, None, 0, seen[0], seen)
+        there = with_face(moved_by(system, found[chosen]), need.factor[chosen])
+        doubt = _doubt(there, cases, unknowns, asked)
+        seen.append(doubt)
+        turn = Needed(options, chosen, int(need.case[chosen]), doubt, seen)
+        if ground.wishes.by == "margin":
+            return turn
+        if doubt.build >= asked:
+            does.append(turn)
+            if doubt.build <= asked + ENOUGH * (1.0 - asked):
+                break
+    return min(does, key=lambda one: one.doubt.build, default=turn)
+
+
+def _doubt(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
+    """What is doubtful of a system if all cases together are to have a chance ``asked`` [-], or a little more: each is asked
+    for as much more as all together have less than the least sure of them."""
+    asked += 0.5 * ENOUGH * (1.0 - asked)
+    found = estimate(system, cases, unknowns, asked)
+    more = float(found.below.min()) - found.build
+    return estimate(system, cases, unknowns, min(asked + more, SUREST)) if more > SOME else found
+
+
+def _option(ground: Ground, way: AirWay, need: FaceNeed, i: int) -> FaceOption:
+    return face_option(
+        specification.air_way(way.shrouded, way.factor),
+        float(need.factor[i]),
+        float(need.best_margin[i]),
+        ground.resolved.variant.radiator,
+        ground.room,
+    )
+
+
+def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
+    """The requirement of the cases on a core of the fitted kind and depth, as new, and what is doubtful of such a
+    core."""
+    build, raw, resolved = ground.build, ground.variant, ground.resolved
+    cases = ground.cases
+    system, unknowns = ground.in_doubt(ground.with_parts(radiator=clean(raw.radiator)))
     found = ways(system)
-    need = faces(system, cases, ground.target, found)
-    options = [
-        face_option(
-            specification.air_way(way.shrouded, way.factor),
-            float(need.factor[i]),
-            float(need.best_margin[i]),
-            resolved.variant.radiator,
-            room,
-        )
-        for i, way in enumerate(found)
-    ]
-    chosen = _chosen(options)
-    if chosen is None:
-        return Requirement(
-            faces=options, chosen=None, case_id=None, variant=None, cases=[], thermostats_c=[],
+    need = needed(ground, system, unknowns, found)
+    if need.chosen is None:
+        nothing = Requirement(
+            faces=need.options, chosen=None, case_id=None, variant=None, cases=[], thermostats_c=[],
             fan_on_c=None, fan_off_c=None, cap_lowest_kpa=None, cap_highest_kpa=None, test=None,
             ask=[], measure=[], refuse=[],
         )  # fmt: skip
-    option = options[chosen]
-    variant = _variant(raw, resolved, found[chosen], option)
-    needs, spent = _case_needs(ground, variant)
+        return nothing, at_borders(need.seen)
+    option = need.options[need.chosen]
+    variant = _variant(raw, resolved, found[need.chosen], option)
+    hotter = need.doubt.hotter if ground.wishes.by == "chance" else np.zeros(len(resolved.cases))
+    needs, spent = _case_needs(ground, variant, np.maximum(hotter, 0.0))
     answer = evaluate(build.model_copy(update={"variants": [variant]}), variant.id, levers=False)
-    determining = resolved.cases[int(need.case[chosen])]
+    determining = resolved.cases[need.case]
     test = _test(build, variant, max(needs, key=lambda one: one.heat_kw))
     caps = [c.pressure_kpa for c in answer.caps if c.reason == "chosen"]
     rating = float(resolved.variant.cap.weakest_part_kpa or 0.0) - kilopascals(pumped(system, cases))
     allowed = [c.pressure_kpa for c in answer.caps if c.pressure_kpa <= rating + 1e-3]
     switch = resolved.variant.fan_switch
     works = [t.opens_c for t in answer.thermostats if t.reason in ("chosen", "further_from_fitted")]
-    return Requirement(
-        faces=options,
-        chosen=chosen,
+    asked_for = Requirement(
+        faces=need.options,
+        chosen=need.chosen,
         case_id=determining.id,
         variant=variant,
         cases=needs,
@@ -127,6 +180,7 @@ def requirement(ground: Ground) -> Requirement:
         test=test,
         **specification.sentences(variant.radiator, option, needs, test, spent, rating),
     )
+    return asked_for, at_borders(need.seen)
 
 
 def _chosen(options: list[FaceOption]) -> int | None:
@@ -153,14 +207,14 @@ def _variant(raw: Variant, resolved: Resolved, way: AirWay, option: FaceOption) 
     return Variant.model_validate(raw.model_copy(update=update).model_dump())
 
 
-def _case_needs(ground: Ground, variant: Variant) -> tuple[list[CaseNeed], float]:
-    """What each case asks, in the build's order, and the hotter air [K] that a tenth of the tubes plugged costs."""
+def _case_needs(ground: Ground, variant: Variant, hotter: FloatArray) -> tuple[list[CaseNeed], float]:
+    """What each case asks if the air is ``hotter`` (cases,) [K], in the build's order, and the hotter air [K] that a tenth of
+    the tubes plugged costs."""
     resolved = resolve(ground.build.model_copy(update={"variants": [variant]}), variant.id)
     system, cases = to_core.system_from(resolved), to_core.cases_from(resolved)
     a = assess(system, cases, with_levers=False)
     needs = [
-        case_need(a, cases, resolved, i, ground.margin, float(ground.hotter[i]))
-        for i in range(len(resolved.cases))
+        case_need(a, cases, resolved, i, ground.margin, float(hotter[i])) for i in range(len(resolved.cases))
     ]
     plugged = assess(changed(system, "core.blocked_tubes", np.asarray(0.1)), cases, with_levers=False)
     worst = int(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from ebbrin.bridge.units import kilopascals
 from ebbrin.features.shelf import ShelfPart
@@ -32,7 +33,11 @@ def size(
     ground = ground_of(question, shelf)
     if not proceed(0.02):
         return None
-    required = requirement(ground)
+    required, doubt = requirement(ground)
+    if "radiator" not in question.wishes.keep:
+        ground = replace(
+            ground, doubt=doubt
+        )  # that of a core that is just enough, as those worth showing are
     if not proceed(0.1):
         return None
     table = table_of(ground)
@@ -47,7 +52,7 @@ def size(
     if not proceed(0.9):
         return None
     hindered = [] if few else obstacles(ground, table, index, result, surest, proceed)
-    moved = moves(ground, [entry.variant for entry in few], required)
+    moved = moves(ground, few, required)
     return Sizing(
         variant_id=question.variant,
         requirement=required,

@@ -2,38 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
-from ebbrin.bridge import to_core
 from ebbrin.bridge.units import kilopascals
 from ebbrin.build.build import Variant
-from ebbrin.build.resolve import resolve
 from ebbrin.core.airpath.fan import Fan
 from ebbrin.core.base import DomainError, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.media import air as atmosphere
-from ebbrin.core.records import stack
 from ebbrin.core.sizing.requirement import face_needed
 from ebbrin.core.sizing.search import AIR, CORE, Found, representatives, systems_of
-from ebbrin.core.sizing.target import chance_of_all
+from ebbrin.core.sizing.target import chance_of_all, chance_of_each
 from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
-from ebbrin.core.studies.chance import TIGHT_FROM
+from ebbrin.core.studies.chance import estimate, in_kelvin
+from ebbrin.core.system.parts import Cases
 from ebbrin.features.judge import evaluate, verdict_at
 from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices, words
-from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution, Wishes
-from ebbrin.features.size.requirement import as_new
-from ebbrin.features.size.table import Proceed, Table, front, objectives
+from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution
+from ebbrin.features.size.table import Proceed, Table, front, objectives, variant_of
 from ebbrin.features.size.taken import Ground, switched
 from ebbrin.ground.words import Text, pressure, temperature
 
-FEW, TRIED = 6, 12
-"""Solutions that are shown, and combinations whose chance is sampled to find them."""
+FEW, TRIED = 6, 36
+"""Solutions that are shown, and combinations whose own chance is looked at to find them."""
+LOST, CLOSE = 3, 3.0
+"""Neighbours whose own chance is looked at to find one that falls short, and how close to what is asked they are [K]: further
+away it is the same by the doubts of the others."""
 HOTTER = (-10.0, -5.0, 0.0, 5.0, 10.0)
 HIGHER = (500.0, 1000.0, 2000.0)
 
@@ -44,42 +46,52 @@ def chosen(
     """The front, the few of it, and the best chance among those refused for theirs [-]; no solutions where none
     holds, None where it was stopped."""
     best = front(table, index, found, ground.target.wanted)
+    least = ground.least_chance
+    shares: dict[int, float] = {}
     refused: set[int] = set()
     judged: dict[int, Solution] = {}
-    surest = 0.0
-    for _ in range(TRIED):
+    while True:
         rows = np.array([r for r in best if int(r) not in refused], np.int64)
         if rows.size == 0:
             break
-        picks = rows[representatives(objectives(table, index[rows], found.margin[rows]), FEW)]
-        fresh = [int(r) for r in picks if int(r) not in judged]
-        if not fresh or len(judged) + len(refused) >= TRIED:
+        picks = rows[representatives(objectives(table, index[rows], found.margin[rows]), FEW)].tolist()
+        fresh = [row for row in picks if row not in shares]
+        if fresh and len(shares) < TRIED:
+            for row in fresh:
+                if not proceed(0.5 * len(shares) / TRIED):
+                    return [], None, 0.0
+                # With the cap of the search, which is the highest: what is not sure enough so need not be judged.
+                shares[row] = ground.chances(variant_of(ground, table, index[row])).build
+            refused |= {row for row in fresh if shares[row] < least}
+            continue
+        fresh = [row for row in picks if row in shares and row not in judged]
+        if not fresh:
             break
         for row in fresh:
-            if not proceed(min((len(judged) + len(refused)) / FEW, 1.0)):
-                return [], None, surest
-            solution = _solution(ground, table, index, found, row)
-            if solution.chance_share < _least_chance(ground.wishes):
-                refused.add(row)
-                surest = max(surest, solution.chance_share)
-            else:
-                judged[row] = solution
+            if not proceed(0.5 + 0.5 * min(len(judged) / FEW, 1.0)):
+                return [], None, 0.0
+            judged[row] = _solution(ground, table, index, found, row)
+            shares[row] = judged[row].chance_share
+        unsure = {row for row in fresh if shares[row] < least}
+        refused |= unsure
+        judged = {row: solution for row, solution in judged.items() if row not in unsure}
+    surest = max((shares[row] for row in refused), default=0.0)
     rows = np.array([r for r in best if int(r) not in refused], np.int64)
     if not judged:
         return [], [], surest
     costs = objectives(table, index[rows], found.margin[rows])
     shown_rows = [int(rows[k]) for k in representatives(costs, FEW) if int(rows[k]) in judged]
-    titled = words.titles(np.array([costs[list(rows).index(row)] for row in shown_rows]))
+    titled = words.titles(np.array([_said(ground, judged[row]) for row in shown_rows]))
     shown = [
         judged[row].model_copy(update={"titles": titles})
         for row, titles in zip(shown_rows, titled, strict=True)
     ]
     cost, electric, face = table.costs(index), table.electric(index), table.faces(index)
-    shares = _chances(ground, table, index[rows])
+    likely = _chances(ground, table, index[rows])
     points = [
         FrontPoint(
             kept_k=float(found.margin[row]),
-            chance_share=judged[int(row)].chance_share if int(row) in shown_rows else float(shares[k]),
+            chance_share=judged[int(row)].chance_share if int(row) in shown_rows else float(likely[k]),
             cost=judged[int(row)].cost if int(row) in shown_rows else float(cost[row]),
             electric_w=float(electric[row]),
             face_m2=float(face[row]),
@@ -90,9 +102,10 @@ def chosen(
     return points, shown, surest
 
 
-def _least_chance(wishes: Wishes) -> float:
-    """The chance of all cases below which a combination is refused: the one asked for, or even odds beside a margin."""
-    return wishes.chance_share if wishes.by == "chance" else TIGHT_FROM
+def _said(ground: Ground, solution: Solution) -> tuple[float, float, float, float]:
+    """What a solution is compared by, smaller being better, as it is said of it."""
+    hand = round(solution.chance_share, 3) if ground.wishes.by == "chance" else round(solution.margin_k, 1)
+    return -hand, round(solution.cost), round(solution.electric_w), round(solution.face_m2, 3)
 
 
 def _chances(ground: Ground, table: Table, index: IntArray) -> FloatArray:
@@ -104,12 +117,10 @@ def _chances(ground: Ground, table: Table, index: IntArray) -> FloatArray:
 
 def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Solution:
     core, air, pump, coolant = table.at(index[row])
-    variant = ground.with_parts(radiator=core.part, air=air.part, circuit=pump.part, coolant=coolant.part)
+    variant = variant_of(ground, table, index[row])
     cap = _cap(ground, variant)
-    update: dict[str, Any] = {"id": f"sized-{row}", "name": words.name_of(core)}
-    if abs(cap - ground.cap) > 1.0:
-        update["cap"] = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
-    variant = Variant.model_validate(variant.model_copy(update=update).model_dump())
+    update = {"id": f"sized-{row}", "name": words.name_of(core)}
+    variant = Variant.model_validate(_capped(ground, variant, cap).model_copy(update=update).model_dump())
     build = ground.build.model_copy(update={"variants": [variant]})
     answer = evaluate(build, variant.id, levers=False)
     margins = [case.margin_k for case in answer.cases if case.margin_k is not None]
@@ -167,8 +178,8 @@ def _cap_words(ground: Ground, cap: float) -> tuple[Text, bool, float]:
 
 
 def _cap(ground: Ground, variant: Variant) -> float:
-    """The fitted cap where it does; else the lowest that leaves the wanted margin too, else the one that the search
-    took; gauge [Pa]."""
+    """The fitted cap where it does; else the lowest that does; else the one that the search took; gauge [Pa]. It does
+    that keeps the margin which was asked for, and with which the chance is the one that was."""
     if "cap" in ground.wishes.keep:
         return ground.cap
     system = ground.system_of(variant)
@@ -183,10 +194,30 @@ def _cap(ground: Ground, variant: Variant) -> float:
         float(system.cap.weakest_part),
         a.cap.pumped,
     )
-    lowest = float(caps.CANDIDATES[choice.chosen]) if choice.chosen >= 0 else ground.cap
+    if choice.chosen < 0:
+        return ground.cap
+    lowest = float(caps.CANDIDATES[choice.chosen])
     fitted = float(ground.fitted.cap.pressure)
     bears = float(system.cap.weakest_part) - a.cap.pumped + 1.0
-    return fitted if lowest - 1.0 <= fitted <= bears else lowest
+
+    def does(cap: float) -> bool:
+        chance = ground.wishes.chance_share
+        return ground.wishes.by == "margin" or ground.chances(_capped(ground, variant, cap)).build >= chance
+
+    if lowest - 1.0 <= fitted <= bears and does(fitted):
+        return fitted
+    higher = [float(cap) for cap in caps.CANDIDATES if lowest <= cap < ground.cap]
+    # A higher cap never takes of the chance.
+    first = bisect_left(higher, True, key=does)
+    return higher[first] if first < len(higher) else ground.cap
+
+
+def _capped(ground: Ground, variant: Variant, cap: float) -> Variant:
+    """The variant with a cap of ``cap``, gauge [Pa]."""
+    if abs(cap - ground.cap) <= 1.0:
+        return variant
+    marked = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
+    return variant.model_copy(update={"cap": marked})
 
 
 def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Iterator[Any]:
@@ -199,10 +230,11 @@ def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row
         same = np.all(np.delete(index, axis, 1) == np.delete(index[row], axis), axis=1)
         same[row] = False
         short = np.flatnonzero(same & better & (found.margin < margin))
-        if short.size:
-            best = int(short[np.argmax(found.margin[short])])
-            case = ground.resolved.cases[int(found.case[best])]
-            yield words.lost(table.at(index[best])[axis], axis, float(found.margin[best]), margin, case.name)
+        for best in short[np.argsort(-found.margin[short], kind="stable")][:LOST]:
+            lacks = _lacking(ground, table, index[best], float(found.margin[best]), int(found.case[best]))
+            if lacks is not None:
+                yield words.lost(table.at(index[best])[axis], axis, *lacks)
+                break
         if axis == CORE:
             more = np.flatnonzero(
                 same & found.complete & (found.margin > found.margin[row] + 0.5) & (cost > cost[row])
@@ -214,36 +246,91 @@ def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row
                 yield words.dearer(table.cores[index[best, CORE]], gain, price)
 
 
-def moves(ground: Ground, variants: list[Variant], required: Requirement) -> list[Move]:
-    """The same solutions, and the face that the requirement takes, in hotter air and higher up."""
-    places = [(hotter, 0.0) for hotter in HOTTER] + [(0.0, higher) for higher in HIGHER]
-    systems = stack([ground.system_of(v) for v in variants]) if variants else None
-    face = None
-    if required.variant is not None:
-        resolved = resolve(
-            ground.build.model_copy(update={"variants": [required.variant]}), required.variant.id
-        )
-        face = as_new(to_core.system_from(resolved))
+def _lacking(
+    ground: Ground, table: Table, chosen: IntArray, kept: float, case: int
+) -> tuple[float, str] | None:
+    """How far the parts ``chosen`` (4,) fall short of what is wanted [K], inf where nothing settles, and the case that
+    says so; None where they do not, by what is doubtful of these very parts. ``kept`` and ``case`` are what the search
+    found."""
+    names = [case.name for case in ground.resolved.cases]
+    if ground.wishes.by == "margin" or kept < -CLOSE:
+        return ground.target.wanted - kept, names[case]
+    own = ground.chances(variant_of(ground, table, chosen))
+    if own.build >= ground.wishes.chance_share:
+        return None
+    spare = in_kelvin(own.middle - own.wanted, own.per_kelvin)
+    return max(float(-spare.min()), 0.0), names[int(spare.argmin())]
+
+
+def moves(ground: Ground, solutions: Sequence[Solution], required: Requirement) -> list[Move]:
+    """The same solutions, judged as the workbench would judge them in hotter air and higher up, and the face that the
+    requirement takes there."""
+    places = _places(ground.cases)
+    joined = _joined([cases for _, _, cases in places])
+    chances = [_chances_at(ground, entry, joined, len(places)) for entry in solutions]
+    faces = _faces_at(ground, required, [cases for _, _, cases in places])
     found = []
-    for hotter, higher in places:
-        cases = replace(
-            ground.cases, ambient=ground.cases.ambient + hotter, altitude=ground.cases.altitude + higher
-        )
-        try:
-            cases = cases.checked()
-        except DomainError:
-            continue  # no such place
-        needed = None
-        if face is not None:
-            factor = float(face_needed(face, cases, ground.target).factor[0])
-            needed = factor * float(face.core.width * face.core.height) if np.isfinite(factor) else None
-        shares: list[float] = []
-        if systems is not None:
-            there = in_chunks(left, systems, cases)
-            assert there is not None
-            shares = [float(share) for share in chance_of_all(ground.doubt, there.spare)]
-        verdicts = [verdict_at(share) for share in shares]
+    for i, (hotter, higher, _) in enumerate(places):
+        here = hotter == higher == 0.0
+        shares = [
+            entry.chance_share if here else float(chance[i])
+            for entry, chance in zip(solutions, chances, strict=True)
+        ]
         found.append(
-            Move(hotter_k=hotter, higher_m=higher, face_m2=needed, chances=shares, verdicts=verdicts)
+            Move(
+                hotter_k=hotter,
+                higher_m=higher,
+                face_m2=_face_required(required) if here else faces[i],
+                chances=shares,
+                verdicts=[verdict_at(share) for share in shares],
+            )
         )
     return found
+
+
+def _places(cases: Cases) -> list[tuple[float, float, Cases]]:
+    """How much hotter [K], how much higher [m] and the cases there, for each place that there is."""
+    found = []
+    for hotter, higher in [(hotter, 0.0) for hotter in HOTTER] + [(0.0, higher) for higher in HIGHER]:
+        there = replace(cases, ambient=cases.ambient + hotter, altitude=cases.altitude + higher)
+        with suppress(DomainError):
+            found.append((hotter, higher, there.checked()))
+    return found
+
+
+def _joined(places: Sequence[Cases]) -> Cases:
+    """The cases of all places, one place after the other."""
+    count = np.size(places[0].ambient)
+    wide = places[0].taken(np.arange(len(places) * count) % count)
+    return replace(
+        wide,
+        ambient=np.concatenate([cases.ambient for cases in places]),
+        altitude=np.concatenate([cases.altitude for cases in places]),
+    )
+
+
+def _chances_at(ground: Ground, solution: Solution, joined: Cases, places: int) -> FloatArray:
+    """(places,) chance that all cases stay below their limits with a solution, by its own doubts."""
+    system, unknowns = ground.in_doubt(solution.variant)
+    found = assess(system, joined, with_levers=False, unknowns=unknowns).chance
+    return chance_of_each(found, places)
+
+
+def _face_required(required: Requirement) -> float | None:
+    return None if required.chosen is None else required.faces[required.chosen].face_m2
+
+
+def _faces_at(ground: Ground, required: Requirement, places: Sequence[Cases]) -> list[float | None]:
+    """Face [m²] of the required kind that each place takes; None where none does."""
+    if required.variant is None:
+        return [None] * len(places)
+    system, unknowns = ground.in_doubt(required.variant)
+    face = float(system.core.width * system.core.height)
+    asked = ground.wishes.chance_share
+    factors = [
+        float(
+            face_needed(system, cases, ground.target_by(estimate(system, cases, unknowns, asked))).factor[0]
+        )
+        for cases in places
+    ]
+    return [factor * face if np.isfinite(factor) else None for factor in factors]

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import compress
 
 import numpy as np
 
 from ebbrin.bridge import to_core
 from ebbrin.bridge.units import kilopascals
+from ebbrin.build.build import Variant
 from ebbrin.core.airpath import fan as fans
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.media.coolants import freezing_temperature
@@ -55,24 +57,37 @@ class Table:
 
     def costs(self, index: IntArray) -> FloatArray:
         """(n,) price of what is new."""
-        axes = (self.cores, self.airs, self.pumps, self.coolants)
-        prices = [np.array([c.price + sum(p[2] for p in c.plus) for c in axis]) for axis in axes]
-        parts = np.asarray(sum(price[index[:, k]] for k, price in enumerate(prices)))
+        parts = np.asarray(sum(price[index[:, k]] for k, price in enumerate(self._prices)))
         return np.asarray(self.fixed_cost + self.switch_cost[index[:, AIR]] + parts)
 
     def electric(self, index: IntArray) -> FloatArray:
         """(n,) electric power of fans at full and of an electric pump [W]."""
-        still = np.asarray(1.0)  # a driven fan draws none, whatever the engine's speed
-        full = [fans.speeds(a.fan, fans.FULL, still).engaged for a in self.options.airs]
-        fan = np.array(
-            [float(fans.drawn_power(a.fan, f, 1.2)[0]) for a, f in zip(self.options.airs, full, strict=True)]
-        )
-        drawn = [0.0 if p.belt else float(p.electric_power) for p in self.options.pumps]
-        return np.asarray(fan[index[:, AIR]] + np.array(drawn)[index[:, PUMP]])
+        fan, pump = self._powers
+        return np.asarray(fan[index[:, AIR]] + pump[index[:, PUMP]])
 
     def faces(self, index: IntArray) -> FloatArray:
         """(n,) face of the core [m²]."""
-        return np.array([float(c.width * c.height) for c in self.options.cores])[index[:, CORE]]
+        return self._faces[index[:, CORE]]
+
+    @cached_property
+    def _prices(self) -> list[FloatArray]:
+        axes = (self.cores, self.airs, self.pumps, self.coolants)
+        return [np.array([c.price + sum(p[2] for p in c.plus) for c in axis]) for axis in axes]
+
+    @cached_property
+    def _powers(self) -> tuple[FloatArray, FloatArray]:
+        still = np.asarray(1.0)  # a driven fan draws none, whatever the engine's speed
+        full = [fans.speeds(a.fan, fans.FULL, still).engaged for a in self.options.airs]
+        fan = [
+            float(fans.drawn_power(a.fan, f, 1.2)[0]) for a, f in zip(self.options.airs, full, strict=True)
+        ]
+        return np.array(fan), np.array(
+            [0.0 if p.belt else float(p.electric_power) for p in self.options.pumps]
+        )
+
+    @cached_property
+    def _faces(self) -> FloatArray:
+        return np.array([float(c.width * c.height) for c in self.options.cores])
 
 
 def table_of(ground: Ground) -> Table:
@@ -100,6 +115,12 @@ def table_of(ground: Ground) -> Table:
     price = choices.SWITCH_PRICE if ground.new_switch else 0.0
     switches = np.array([price if switched(air_.fan) else 0.0 for air_ in options.airs])
     return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground), switches)
+
+
+def variant_of(ground: Ground, table: Table, chosen: IntArray) -> Variant:
+    """The variant with the parts ``chosen`` (4,), and the cap of the search."""
+    core_, air, pump, coolant = table.at(chosen)
+    return ground.with_parts(radiator=core_.part, air=air.part, circuit=pump.part, coolant=coolant.part)
 
 
 def _fixed_cost(ground: Ground) -> float:

@@ -14,7 +14,6 @@ from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.resolve import Resolved, UnknownVariant, resolve, resolve_part
 from ebbrin.core.airpath.fan import Fan
-from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.records import changed
 from ebbrin.core.sizing.switching import (
@@ -24,9 +23,9 @@ from ebbrin.core.sizing.switching import (
     switching_points,
     with_switching_points,
 )
-from ebbrin.core.sizing.target import Target, doubt, for_chance, for_margin
+from ebbrin.core.sizing.target import Target, for_chance, for_margin
 from ebbrin.core.studies.assess import pumped
-from ebbrin.core.studies.chance import Estimate
+from ebbrin.core.studies.chance import TIGHT_FROM, Estimate, Unknown, estimate
 from ebbrin.core.system import limits
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.features.shelf import ShelfPart
@@ -60,18 +59,16 @@ class Ground:
     @property
     def target(self) -> Target:
         """What every case must keep."""
-        return for_chance(self.doubt) if self.wishes.by == "chance" else for_margin(self.wishes.margin_k)
+        return self.target_by(self.doubt)
+
+    def target_by(self, doubt: Estimate) -> Target:
+        """What every case must keep where that is doubtful: a chance by it, or the margin that was asked for."""
+        return for_chance(doubt) if self.wishes.by == "chance" else for_margin(self.wishes.margin_k)
 
     @property
     def margin(self) -> float:
         """Margin below the limit that was asked for [K]; none where a chance was."""
         return self.wishes.margin_k if self.wishes.by == "margin" else 0.0
-
-    @property
-    def hotter(self) -> FloatArray:
-        """(cases,) how much hotter the air is taken for the chance asked [K]; none where a margin was."""
-        nothing = np.zeros(self.doubt.hotter.shape)
-        return np.maximum(self.doubt.hotter, 0.0) if self.wishes.by == "chance" else nothing
 
     @property
     def wishes(self) -> Wishes:
@@ -90,6 +87,11 @@ class Ground:
         moved = max(abs(taken.on - float(fitted.on)), abs(taken.off - float(fitted.off)))
         return moved > SAME
 
+    @property
+    def least_chance(self) -> float:
+        """The chance of all cases [-] below which a combination is refused: the one asked for, or even odds beside a margin."""
+        return self.wishes.chance_share if self.wishes.by == "chance" else TIGHT_FROM
+
     def with_parts(self, **parts: Any) -> Variant:
         """The variant with other parts."""
         return self.variant.model_copy(update=parts)
@@ -101,8 +103,21 @@ class Ground:
 
     def system_of(self, variant: Variant) -> System:
         """The core's system of a variant of this build."""
-        build = self.build.model_copy(update={"variants": [variant]})
-        return to_core.system_from(resolve(build, variant.id))
+        return to_core.system_from(self._resolved(variant))
+
+    def in_doubt(self, variant: Variant) -> tuple[System, list[Unknown]]:
+        """The core's system of a variant of this build, and what is not known of it."""
+        resolved = self._resolved(variant)
+        system = to_core.system_from(resolved)
+        return system, [entry.unknown for entry in all_unknowns(system, resolved)]
+
+    def chances(self, variant: Variant) -> Estimate:
+        """The chances of a variant of this build by what is doubtful of that very one."""
+        system, unknowns = self.in_doubt(variant)
+        return estimate(system, self.cases, unknowns, self.wishes.chance_share)
+
+    def _resolved(self, variant: Variant) -> Resolved:
+        return resolve(self.build.model_copy(update={"variants": [variant]}), variant.id)
 
 
 def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
@@ -155,7 +170,7 @@ def ground_of(question: SizingQuestion, shelf: Sequence[ShelfPart]) -> Ground:
 
 def _doubt(resolved: Resolved, system: System, cases: Cases, wishes: Wishes) -> Estimate:
     unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
-    return doubt(system, cases, unknowns, wishes.chance_share)
+    return estimate(system, cases, unknowns, wishes.chance_share)
 
 
 def _control_parts(ground: Ground) -> dict[str, Any]:

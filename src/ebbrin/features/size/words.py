@@ -134,14 +134,14 @@ def limit(worst: CaseResult) -> Text:
     return [*close, f"; there {CAUSES[worst.cause]} helps most." if worst.cause in CAUSES else "."]
 
 
-def lost(choice: Choice, axis: int, margin: float, wanted: float, case: str) -> Text:
-    """Why a combination that is better in something does not hold."""
+def lost(choice: Choice, axis: int, short: float, case: str) -> Text:
+    """Why a combination that is better in something does not hold: ``short`` [K] of what is wanted."""
     what: Text = choice.text if axis != 1 or not choice.plus else [*choice.text, " with ", *choice.plus[0][1]]
-    if not np.isfinite(margin):
+    if not np.isfinite(short):
         return ["With ", *what, f", {case} never settles."]
-    if wanted - margin <= BARELY:
+    if short <= BARELY:
         return ["With ", *what, f", just short in {case}."]
-    return ["With ", *what, ", ", difference(wanted - margin), f" short in {case}."]
+    return ["With ", *what, ", ", difference(short), f" short in {case}."]
 
 
 def dearer(choice: Choice, gain: float, price: float) -> Text:

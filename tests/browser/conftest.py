@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import socket
 import threading
 import time
+import warnings
 from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 from typing import Any
@@ -101,6 +103,12 @@ class LiveServer:
         if self._server is not None and self._thread is not None:
             self._server.should_exit = True
             self._thread.join(timeout=10)
+            self._server = self._thread = None
+            # Connections that a browser still held open when its loop ended are nobody's mistake: let go of here, not in
+            # the middle of another test.
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore", ResourceWarning)
+                gc.collect()
 
 
 @pytest.fixture(scope="session")

@@ -114,6 +114,8 @@ def _heat(case: CaseResult, said: str) -> Iterator[str]:
     boils = "Boils" in said or "Just boils" in said
     if boils and (hot is None or hot <= case.boils_c):
         yield "boils below boiling"
+    if case.verdict == "holds" and (boils or (case.margin_k is not None and case.margin_k < -NEAR)):
+        yield f"holds at {hot} °C, the limit being {case.limit_c}"
     over = hot is not None and hot > case.boils_c + 0.05
     if over and case.hunt is None and not boils and "Never settles" not in said:
         yield f"{hot} °C passed over in silence, boiling at {case.boils_c}"
@@ -139,13 +141,17 @@ def _air(case: CaseResult, said: str) -> Iterator[str]:
     more = re.search(r"Short of air: (\d+) ?% more would do", said)
     if more and not (needed is not None and abs(1e2 * (needed / gets - 1.0) - float(more[1])) <= 0.5001):
         yield f"{more[1]} % more air, {gets} of {needed} m³/s"
-    if "none alone makes it hold" in said and (needed is not None or case.verdict != "fails"):
+    if "none alone makes it hold" in said and (needed is not None or not case.wanted.to_limit):
         yield "no air makes it hold, and some does"
     if (
         case.cause == "air"
         and case.verdict != "holds"
         and case.hunt is None
-        and (needed < gets * 0.999 if needed is not None else "none alone makes it hold" not in said)
+        and (
+            needed < gets * 0.999
+            if needed is not None
+            else "none alone makes it hold" not in said and "more than any fan moves" not in said
+        )
     ):
         yield f"short of air with {gets} of {needed} m³/s"
     blameless = case.cause == "fan_switch" or case.hunt is not None or case.fan_runs_on

@@ -143,6 +143,20 @@ def test_build_holds_less_often_than_its_worst_case() -> None:
     assert found.settles.sum(0) == pytest.approx(np.ones(found.below.size))
 
 
+def test_a_case_that_settles_above_a_limit_it_could_keep_does_not_hold() -> None:
+    # Its thermostat, which opens at 88 °C, takes the flow of the heater that keeps it below 80 °C.
+    build = made(39869)
+    assert build is not None
+    resolved = resolve(build, build.variants[0].id)
+    system, cases = system_from(resolved), cases_from(resolved)
+    unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
+    answer = assess(system, cases, with_levers=False, unknowns=unknowns)
+    assert spare(system, cases)[1] > 0.0
+    assert answer.margin[1] < 0.0
+    assert answer.chance.below[1] < 0.5
+    assert chances(system, cases, unknowns, 40).below_limit[1] < 0.5
+
+
 def test_sampling_stops_when_told() -> None:
     system, cases = to_core(plain_build())
     asked: list[bool] = []

@@ -22,7 +22,16 @@ from ebbrin.core.media import air
 from ebbrin.core.media.coolants import freezing_temperature, properties
 from ebbrin.core.radiator import coolant_side
 from ebbrin.core.records import candidate, pick, stack
-from ebbrin.core.studies.chance import HOLDS_FROM, Estimate, Unknown, estimate, hunted, scatter, verdict_of
+from ebbrin.core.studies.chance import (
+    HOLDS_FROM,
+    Estimate,
+    Unknown,
+    estimate,
+    passed,
+    scatter,
+    spare,
+    verdict_of,
+)
 from ebbrin.core.studies.control_choice import (
     SwitchChoice,
     ThermostatChoice,
@@ -166,11 +175,11 @@ def assess(
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    # Where nothing settles though the heat could be shed, the hottest of the hunt decides; where a fan that has
-    # started would settle above the limit, that.
-    past = state.runs_on & ~run.timed & (margin < 0.0)
     hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
-    least = np.where((state.hunts & ~run.timed) | past, hunted(limit, hottest, cases.ambient), np.inf)
+    over = ~run.timed & (state.hunts | (margin < 0.0))
+    left = spare(system, cases) if over.any() else np.zeros(np.shape(margin))
+    least = passed(left, limit, hottest, state.hunts, cases)
+    past = over & ~state.hunts & np.isfinite(least)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)

@@ -10,7 +10,7 @@ from statistics import NormalDist
 
 import numpy as np
 
-from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.records import changed, scaled_at
@@ -38,9 +38,17 @@ PART_LOAD = (0.4, 3.1)
 WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it is worth
 
 
-def hunted(limit: FloatArray, hottest: FloatArray, ambient: FloatArray) -> FloatArray:
-    """What is spare where nothing settles though the heat could be shed [-]: by the hottest of the hunt; broadcasts."""
-    return np.asarray(np.log(np.maximum(limit - ambient, 1e-3) / np.maximum(hottest - ambient, 1e-3)))
+def passed(
+    left: FloatArray, limit: FloatArray, hottest: FloatArray, hunts: BoolArray, cases: Cases
+) -> FloatArray:
+    """(cases,) upper bound of what is spare [-], inf where what is ``left`` at the limit [-] says all.
+
+    Where nothing settles though the heat could be shed, the ``hottest`` of the hunt [K] decides; where a case settles above
+    a limit that could be kept (a fan that has started, a thermostat that takes the heater's flow), what it settles at.
+    """
+    decides = ~np.isfinite(cases.duration) & (hunts | ((hottest > limit) & (left > 0.0)))
+    rise = np.maximum(limit - cases.ambient, 1e-3), np.maximum(hottest - cases.ambient, 1e-3)
+    return np.asarray(np.where(decides, np.log(rise[0] / rise[1]), np.inf))
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray, go_on
-from ebbrin.core.studies.chance import SEED, Unknown, applied, centred, hunted, places, spare
+from ebbrin.core.studies.chance import SEED, Unknown, applied, centred, passed, places, spare
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import steady_state
@@ -50,13 +50,13 @@ def chances(
 
 
 def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatArray:
-    """(cases,) what is spare with all unknowns at their medians [-]; where nothing settles though the heat could be
-    shed, by the hottest of the hunt."""
+    """(cases,) what is spare with all unknowns at their medians [-], no more than what it settles at or hunts about leaves."""
     middle = applied(system, unknowns, np.zeros((1, 1, len(unknowns))))
     left = np.atleast_2d(spare(middle, cases))[0]
     limit = limit_temperature(middle, boiling_temperature(middle, cases, middle.cap.holds))
-    state = steady_state(middle, cases, np.broadcast_to(limit, (*np.shape(limit)[:-1], left.size)))
-    hottest, hunts = (np.atleast_2d(v)[0] for v in (state.hottest, state.hunts))
-    hunts = hunts & ~np.isfinite(cases.duration)
-    by_hunt = hunted(np.broadcast_to(limit, (1, left.size))[0], hottest, cases.ambient)
-    return np.asarray(np.where(hunts, np.minimum(left, by_hunt), left))
+    limit = np.broadcast_to(limit, (*np.shape(limit)[:-1], left.size))
+    state = steady_state(middle, cases, limit)
+    settles = np.where(state.exists, state.judged, np.inf)
+    hottest = np.minimum(np.where(state.hunts, state.hottest, settles), middle.table_end)
+    one, hottest, hunts = (np.atleast_2d(v)[0] for v in (limit, hottest, state.hunts))
+    return np.asarray(np.minimum(left, passed(left, one, hottest, hunts, cases)))

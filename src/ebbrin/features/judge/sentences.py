@@ -177,7 +177,11 @@ def _short_of_air(case: CaseResult) -> Text:
     needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
     if needed is None:
         factor = case.wanted.air
-        much = ["More air"] if factor is None else [times(factor), " the air"]
+        if factor is not None and not case.wanted.to_limit:
+            return [times(factor), " the air would do, which is more than any fan moves."]
+        barely = factor is not None and factor < WORTH_TELLING
+        much: Text = ["More air"] if factor is None else [times(factor), " the air"]
+        much = ["A little more air"] if barely else much
         return [*much, " would bring it to its limit; none alone makes it hold."]
     if needed <= JUST_SHORT * gets:
         return ["A little more air would help most."]

@@ -73,6 +73,28 @@ def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
     assert printed(boils.text).startswith("boils")
 
 
+def test_what_boils_below_the_limit_of_its_top_hose_asks_for_the_same_caution() -> None:
+    asked = question("mule")
+    build = asked.build.model_dump()
+    for variant in build["variants"]:
+        variant["cap"]["pressure_kpa"] = 0.0
+        variant["coolant"]["kind"] = "water"
+    build["site"]["altitude_m"] = 4000.0
+    legs = [{"case_id": asked.build.cases[0].id, "duration_s": 240}]
+    other = DriveQuestion.model_validate(
+        {
+            "build": build,
+            "variant": asked.variant,
+            "drive": {"id": "low", "name": "Low", "legs": legs, "start_c": 70.0},
+        }
+    )
+    found = drive(other)
+    kinds = {event.kind for event in found.events}
+    assert "boils" in kinds
+    assert found.hottest_c < found.limit_c
+    assert any(printed(text).startswith("Stop and let it cool") for text in found.cautions)
+
+
 def test_a_drive_that_runs_dry_ends_there_and_says_so() -> None:
     asked = {
         "legs": [{"case_id": "road", "duration_s": 1800}, {"case_id": "queue", "duration_s": 900}],

@@ -12,7 +12,7 @@ from ebbrin.core.drive.march import LEAST_FILL
 from ebbrin.core.drive.run import Course
 
 CAP_LIFTS = 0.999  # share of the cap's pressure at which it counts as lifting
-QUIET = 5.0  # choice: an event that comes again within this time is the same one, s
+QUIET = 5.0  # choice: what begins again within this time of its end has gone on, s
 
 
 class EventKind(IntEnum):
@@ -75,16 +75,15 @@ def events(course: Course, limit: float, rating: float = np.inf) -> list[Event]:
 
 def _changes(course: Course, state: BoolArray, rises: EventKind, falls: EventKind | None) -> list[Event]:
     before = np.concatenate([[False], state[:-1]])
-    found: list[Event] = []
-    last: dict[EventKind, float] = {}
+    found: list[tuple[EventKind | None, Event]] = []
     for i in np.flatnonzero(state != before):
-        kind = rises if state[i] else falls
         time = float(course.time[i])
-        if kind is not None and time - last.get(kind, -np.inf) > QUIET:
-            found.append(Event(time, kind, float(course.engine_out[i])))
-        if kind is not None:
-            last[kind] = time
-    return found
+        if state[i] and found and time - found[-1][1].time <= QUIET:
+            found.pop()  # it went on: neither its end nor this beginning is told
+            continue
+        kind = rises if state[i] else falls
+        found.append((kind, Event(time, rises if kind is None else kind, float(course.engine_out[i]))))
+    return [event for kind, event in found if kind is not None]
 
 
 def time_to(course: Course, temperature: float) -> float:

@@ -59,6 +59,10 @@ class Driven:
     legs: list[Begun]
 
 
+SCALDING = {EventKind.BOILS, EventKind.STEAM_IN_ENGINE}
+"""What asks for the caution of an engine that is too hot below its limit too: with a low cap, or high up."""
+
+
 class NoDrive(EbbrinError):
     """Legs that cannot be driven; the message says which and why."""
 
@@ -206,7 +210,7 @@ def course_of(question: DriveQuestion, found: Driven) -> DriveCourse:
         events=[_event(event) for event in happened],
         points=course_points(course, thinned(course), found.density),
         cautions=words.cautions(
-            too_hot=hottest > found.limit,
+            too_hot=hottest > found.limit or any(event.kind in SCALDING for event in happened),
             over_rating=bool((course.pressure > found.rating).any()),
             runs_low=any(event.kind is EventKind.RUNS_LOW for event in happened),
         ),

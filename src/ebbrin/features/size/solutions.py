@@ -36,7 +36,7 @@ FEW, TRIED = 6, 36
 LOST, CLOSE = 3, 3.0
 """Neighbours whose own chance is looked at to find one that falls short, and how close to what is asked they are [K]: further
 away it is the same by the doubts of the others."""
-HOTTER = (-10.0, -5.0, 0.0, 5.0, 10.0)
+HOTTER = (-10.0, -5.0, 5.0, 10.0)
 HIGHER = (500.0, 1000.0, 2000.0)
 
 
@@ -265,31 +265,36 @@ def _lacking(
 def moves(ground: Ground, solutions: Sequence[Solution], required: Requirement) -> list[Move]:
     """The same solutions, judged as the workbench would judge them in hotter air and higher up, and the face that the
     requirement takes there."""
+    here = Move(
+        hotter_k=0.0,
+        higher_m=0.0,
+        face_m2=None if required.chosen is None else required.faces[required.chosen].face_m2,
+        chances=[entry.chance_share for entry in solutions],
+        verdicts=[entry.verdict for entry in solutions],
+    )
     places = _places(ground.cases)
+    if not places:
+        return [here]
     joined = _joined([cases for _, _, cases in places])
     chances = [_chances_at(ground, entry, joined, len(places)) for entry in solutions]
     faces = _faces_at(ground, required, [cases for _, _, cases in places])
-    found = []
+    found = [here]
     for i, (hotter, higher, _) in enumerate(places):
-        here = hotter == higher == 0.0
-        shares = [
-            entry.chance_share if here else float(chance[i])
-            for entry, chance in zip(solutions, chances, strict=True)
-        ]
+        shares = [float(chance[i]) for chance in chances]
         found.append(
             Move(
                 hotter_k=hotter,
                 higher_m=higher,
-                face_m2=_face_required(required) if here else faces[i],
+                face_m2=faces[i],
                 chances=shares,
                 verdicts=[verdict_at(share) for share in shares],
             )
         )
-    return found
+    return sorted(found, key=lambda move: (move.higher_m, move.hotter_k))
 
 
 def _places(cases: Cases) -> list[tuple[float, float, Cases]]:
-    """How much hotter [K], how much higher [m] and the cases there, for each place that there is."""
+    """How much hotter [K], how much higher [m] and the cases there, for each other place that there is."""
     found = []
     for hotter, higher in [(hotter, 0.0) for hotter in HOTTER] + [(0.0, higher) for higher in HIGHER]:
         there = replace(cases, ambient=cases.ambient + hotter, altitude=cases.altitude + higher)
@@ -314,10 +319,6 @@ def _chances_at(ground: Ground, solution: Solution, joined: Cases, places: int) 
     system, unknowns = ground.in_doubt(solution.variant)
     found = assess(system, joined, with_levers=False, unknowns=unknowns).chance
     return chance_of_each(found, places)
-
-
-def _face_required(required: Requirement) -> float | None:
-    return None if required.chosen is None else required.faces[required.chosen].face_m2
 
 
 def _faces_at(ground: Ground, required: Requirement, places: Sequence[Cases]) -> list[float | None]:

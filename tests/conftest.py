@@ -19,6 +19,7 @@ from xdist.scheduler import LoadScopeScheduling
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.schema import migrate
 from ebbrin.app.web import create_app
+from ebbrin.ground import store
 
 FOLDER = "EBBRIN_TEST_FOLDER"
 TEMPLATE = "ebbrin_template"
@@ -96,6 +97,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 @pytest.fixture(scope="session")
 def cluster() -> Cluster:
     """The run's cluster, with a migrated template database; one process starts it, the others wait."""
+    store.CONNECT_WAIT = 120  # a machine that stands still for a while is not a database that is away
     folder = Path(os.environ[FOLDER])
     cluster = Cluster(folder / "postgres", durable=False)
     with (folder / "lock").open("w") as lock:

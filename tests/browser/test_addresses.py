@@ -13,6 +13,8 @@ from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
 from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, stored
 
+LOOKS = 4
+
 
 def answers(page: Page) -> None:
     page.get_by_role("region", name="Four answers").wait_for()
@@ -61,7 +63,11 @@ def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_t
 ) -> None:
     page = walked.to(ROOMS.get(view) or walked.build + VIEWS[view])
     page.get_by_role("main").wait_for()
-    assert grave(page) == []
+    wrong, looks = grave(page), 1
+    while wrong and looks < LOOKS:  # what is still to be drawn is not what is wrong
+        walked.still()
+        wrong, looks = grave(page), looks + 1
+    assert wrong == []
     for width, height in WIDTHS.items():
         page.set_viewport_size({"width": width, "height": height})
         walked.still(looks=1)

@@ -115,6 +115,16 @@ def test_requirement_fed_back_as_a_part_meets_it(name: str, by: Literal["chance"
     )
 
 
+@pytest.mark.parametrize("name", ["Linnet", "Mule"])
+def test_the_lowest_cap_that_holds_has_the_chance_asked_for(name: str) -> None:
+    required = sized(name).requirement
+    assert required.variant is not None
+    assert required.cap_lowest_kpa is not None
+    lowest = required.variant.cap.model_copy(update={"pressure_kpa": required.cap_lowest_kpa})
+    capped = alone(name, required.variant.model_copy(update={"cap": lowest}))
+    assert evaluate(capped, levers=False).verdict == "holds"
+
+
 def test_requirement_says_how_much_heat_for_each_degree() -> None:
     for need in sized("Mule").requirement.cases:
         assert need.hotter_k > 0.0

@@ -175,7 +175,7 @@ def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
         thermostats_c=works,
         fan_on_c=switch.on_c if switched(system.air.fan) else None,
         fan_off_c=switch.off_c if switched(system.air.fan) else None,
-        cap_lowest_kpa=caps[0] if caps else None,
+        cap_lowest_kpa=kilopascals(ground.lowest_cap(variant, caps[0])) if caps else None,
         cap_highest_kpa=max(allowed, default=None),
         test=test,
         **specification.sentences(variant.radiator, option, needs, test, spent, rating),

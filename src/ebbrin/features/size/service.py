@@ -35,9 +35,8 @@ def size(
         return None
     required, doubt = requirement(ground)
     if "radiator" not in question.wishes.keep:
-        ground = replace(
-            ground, doubt=doubt
-        )  # that of a core that is just enough, as those worth showing are
+        # That of cores that are just enough, as those worth showing are.
+        ground = replace(ground, doubt=doubt)
     if not proceed(0.1):
         return None
     table = table_of(ground)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
@@ -109,7 +108,7 @@ def _said(ground: Ground, solution: Solution) -> tuple[float, float, float, floa
 
 
 def _chances(ground: Ground, table: Table, index: IntArray) -> FloatArray:
-    """(n,) chance that all cases stay below their limits, with the doubts of the build as it is."""
+    """(n,) chance that all cases stay below their limits, by the doubts of the search."""
     found = in_chunks(left, systems_of(ground.system, table.options, index), ground.cases)
     assert found is not None
     return chance_of_all(ground.doubt, found.spare)
@@ -120,7 +119,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
     variant = variant_of(ground, table, index[row])
     cap = _cap(ground, variant)
     update = {"id": f"sized-{row}", "name": words.name_of(core)}
-    variant = Variant.model_validate(_capped(ground, variant, cap).model_copy(update=update).model_dump())
+    variant = Variant.model_validate(ground.capped(variant, cap).model_copy(update=update).model_dump())
     build = ground.build.model_copy(update={"variants": [variant]})
     answer = evaluate(build, variant.id, levers=False)
     margins = [case.margin_k for case in answer.cases if case.margin_k is not None]
@@ -200,24 +199,9 @@ def _cap(ground: Ground, variant: Variant) -> float:
     fitted = float(ground.fitted.cap.pressure)
     bears = float(system.cap.weakest_part) - a.cap.pumped + 1.0
 
-    def does(cap: float) -> bool:
-        chance = ground.wishes.chance_share
-        return ground.wishes.by == "margin" or ground.chances(_capped(ground, variant, cap)).build >= chance
-
-    if lowest - 1.0 <= fitted <= bears and does(fitted):
+    if lowest - 1.0 <= fitted <= bears and ground.does(ground.capped(variant, fitted)):
         return fitted
-    higher = [float(cap) for cap in caps.CANDIDATES if lowest <= cap < ground.cap]
-    # A higher cap never takes of the chance.
-    first = bisect_left(higher, True, key=does)
-    return higher[first] if first < len(higher) else ground.cap
-
-
-def _capped(ground: Ground, variant: Variant, cap: float) -> Variant:
-    """The variant with a cap of ``cap``, gauge [Pa]."""
-    if abs(cap - ground.cap) <= 1.0:
-        return variant
-    marked = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
-    return variant.model_copy(update={"cap": marked})
+    return ground.lowest_cap(variant, kilopascals(lowest))
 
 
 def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row: int) -> Iterator[Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -33,7 +34,7 @@ from ebbrin.features.size import choices
 from ebbrin.features.size.answers import SizingQuestion, Wishes
 from ebbrin.features.size.choices import Room
 
-SAME = 1e-6  # K
+SAME = 1e-6  # K or kPa
 
 
 @dataclass(frozen=True)
@@ -115,6 +116,27 @@ class Ground:
         """The chances of a variant of this build by what is doubtful of that very one."""
         system, unknowns = self.in_doubt(variant)
         return estimate(system, self.cases, unknowns, self.wishes.chance_share)
+
+    def does(self, variant: Variant) -> bool:
+        """Whether a variant of this build has the chance that was asked for, if one was."""
+        return self.wishes.by == "margin" or self.chances(variant).build >= self.wishes.chance_share
+
+    def capped(self, variant: Variant, cap: float) -> Variant:
+        """A variant with a cap of ``cap``, gauge [Pa]."""
+        if abs(cap - self.cap) <= 1.0:
+            return variant
+        marked = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
+        return variant.model_copy(update={"cap": marked})
+
+    def lowest_cap(self, variant: Variant, from_kpa: float) -> float:
+        """The lowest cap from ``from_kpa`` [kPa] on with which a variant ``does``, else the one that the search takes; gauge
+        [Pa]."""
+        lower = [
+            float(cap) for cap in caps.CANDIDATES if from_kpa <= kilopascals(cap) + SAME and cap < self.cap
+        ]
+        # A higher cap never takes of the chance.
+        first = bisect_left(lower, True, key=lambda cap: self.does(self.capped(variant, cap)))
+        return lower[first] if first < len(lower) else self.cap
 
     def _resolved(self, variant: Variant) -> Resolved:
         return resolve(self.build.model_copy(update={"variants": [variant]}), variant.id)

@@ -22,7 +22,10 @@ describe('cases as rows', () => {
     const speed = await screen.findByLabelText('Motorway with trailer, speed');
     await user.clear(speed);
     await user.type(speed, '50 mph');
-    const saved = () => savedTo(server).at(-1)?.cases.find((entry) => entry.id === 'motorway');
+    const saved = () =>
+      savedTo(server)
+        .at(-1)
+        ?.cases.find((entry) => entry.id === 'motorway');
     await waitFor(() => expect(saved()?.speed_km_h).toBeCloseTo(80.47, 2));
   });
 

@@ -212,11 +212,12 @@ def _case_needs(ground: Ground, variant: Variant, hotter: FloatArray) -> tuple[l
     the tubes plugged costs."""
     resolved = resolve(ground.build.model_copy(update={"variants": [variant]}), variant.id)
     system, cases = to_core.system_from(resolved), to_core.cases_from(resolved)
-    a = assess(system, cases, with_levers=False)
+    a = assess(system, cases, with_levers=False, unknowns=())  # its chance is not asked for
     needs = [
         case_need(a, cases, resolved, i, ground.margin, float(hotter[i])) for i in range(len(resolved.cases))
     ]
-    plugged = assess(changed(system, "core.blocked_tubes", np.asarray(0.1)), cases, with_levers=False)
+    silted = changed(system, "core.blocked_tubes", np.asarray(0.1))
+    plugged = assess(silted, cases, with_levers=False, unknowns=())
     worst = int(
         np.argmin(np.where(a.limiting_ambient.found, a.limiting_ambient.ambient - cases.ambient, np.inf))
     )

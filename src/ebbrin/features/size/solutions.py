@@ -182,7 +182,7 @@ def _cap(ground: Ground, variant: Variant) -> float:
     if "cap" in ground.wishes.keep:
         return ground.cap
     system = ground.system_of(variant)
-    a = assess(system, ground.cases, with_levers=False)
+    a = assess(system, ground.cases, with_levers=False, unknowns=())  # its chance is not asked for
     hottest = np.minimum(reached(a.state, a.run, np.inf), system.limits.top_hose) + ground.margin
     choice = caps.choose(
         hottest,

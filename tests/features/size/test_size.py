@@ -254,6 +254,23 @@ def test_elsewhere_is_judged_as_the_workbench_judges_it(name: str) -> None:
     assert here.face_m2 == found.requirement.faces[found.requirement.chosen].face_m2
 
 
+def test_no_core_is_made_that_a_build_cannot_hold() -> None:
+    build = DEMO["Brigade"].model_dump()
+    for variant in build["variants"]:
+        variant["vehicle"].update(space_width_mm=2600.0, space_height_mm=2600.0)
+    asked = SizingQuestion.model_validate(
+        {"build": build, "variant": DEMO["Brigade"].variants[0].id, "wishes": {"cores": "made"}}
+    )
+    found = size(asked, shipped())
+    assert found is not None
+    assert found.solutions
+    for solution in found.solutions:
+        assert (
+            max(solution.variant.radiator.width_mm or 0.0, solution.variant.radiator.height_mm or 0.0)
+            <= 2000.0
+        )
+
+
 def test_a_sizing_stops_when_told() -> None:
     for share in (0.0, 0.12, 0.7):
         assert size(question("Brigade", Wishes()), shipped(), partial(ge, share)) is None

@@ -11,6 +11,7 @@ import numpy as np
 
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
+from ebbrin.build.resolve import bounds
 from ebbrin.features.shelf import SLOTS, ShelfPart, of_kind
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
@@ -191,13 +192,17 @@ def clean(radiator: Radiator) -> Radiator:
 def _made(fitted: Radiator, room: Room) -> Iterator[Radiator]:
     plain = fitted.core_type == "plain"
     steps = [(rows, depth) for rows, depth in (PLAIN_ROWS if plain else LOUVRED_ROWS) if depth <= room.depth]
+    # A car's room may be more than any core that a build can hold.
+    limits = [bounds(Radiator.model_fields[name]) for name in ("width_mm", "height_mm")]
     widths, heights = (
-        {10.0 * int(most * side / 10.0) for side in SIDES} for most in (room.width, room.height)
+        {10.0 * int(min(most, longest) * side / 10.0) for side in SIDES}
+        for most, (_, longest) in zip((room.width, room.height), limits, strict=True)
     )
+    least = max(low for low, _ in limits)
     pitches = (fitted.fin_pitch_mm,) if plain else FIN_PITCHES
     base = clean(fitted)
     for width, height, (rows, depth), pitch in product(sorted(widths), sorted(heights), steps, pitches):
-        if min(width, height) < 100.0:
+        if min(width, height) < least:
             continue
         sizes = {
             "width_mm": width,

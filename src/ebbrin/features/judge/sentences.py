@@ -179,9 +179,9 @@ def _short_of_air(case: CaseResult) -> Text:
         factor = case.wanted.air
         if factor is not None and not case.wanted.to_limit:
             return [times(factor), " the air would do, which is more than any fan moves."]
-        barely = factor is not None and factor < WORTH_TELLING
-        much: Text = ["More air"] if factor is None else [times(factor), " the air"]
-        much = ["A little more air"] if barely else much
+        much: Text = ["More air" if factor is None else "A little more air"]
+        if factor is not None and factor >= WORTH_TELLING:
+            much = [times(factor), " the air"]
         return [*much, " would bring it to its limit; none alone makes it hold."]
     if needed <= JUST_SHORT * gets:
         return ["A little more air would help most."]

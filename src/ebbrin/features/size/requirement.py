@@ -100,7 +100,7 @@ def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: S
     fitted one: looked for in turns, until it is what is asked or a little more.
     """
     cases, asked = ground.cases, ground.wishes.chance_share
-    seen, does = [_doubt(system, cases, unknowns, asked)], list[Needed]()
+    seen, does = [doubt_of(system, cases, unknowns, asked)], list[Needed]()
     for _ in range(TURNS):
         need = faces(system, cases, ground.target_by(at_borders(seen)), found)
         options = [_option(ground, way, need, i) for i, way in enumerate(found)]
@@ -108,7 +108,7 @@ def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: S
         if chosen is None:
             return Needed(options, None, 0, seen[0], seen)
         there = with_face(moved_by(system, found[chosen]), need.factor[chosen])
-        doubt = _doubt(there, cases, unknowns, asked)
+        doubt = doubt_of(there, cases, unknowns, asked)
         seen.append(doubt)
         turn = Needed(options, chosen, int(need.case[chosen]), doubt, seen)
         if ground.wishes.by == "margin":
@@ -120,7 +120,7 @@ def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: S
     return min(does, key=lambda one: one.doubt.build, default=turn)
 
 
-def _doubt(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
+def doubt_of(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
     """What is doubtful of a system if all cases together are to have a chance ``asked`` [-], or a little more: each is asked
     for as much more as all together have less than the least sure of them."""
     asked += 0.5 * ENOUGH * (1.0 - asked)

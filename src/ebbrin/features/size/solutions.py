@@ -20,12 +20,13 @@ from ebbrin.core.sizing.search import AIR, CORE, Found, representatives, systems
 from ebbrin.core.sizing.target import chance_of_all, chance_of_each
 from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
-from ebbrin.core.studies.chance import estimate, in_kelvin
+from ebbrin.core.studies.chance import in_kelvin
 from ebbrin.core.system.parts import Cases
 from ebbrin.features.judge import evaluate, verdict_at
 from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices, words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution
+from ebbrin.features.size.requirement import doubt_of
 from ebbrin.features.size.table import Proceed, Table, front, objectives, variant_of
 from ebbrin.features.size.taken import Ground, switched
 from ebbrin.ground.words import Text, pressure, temperature
@@ -198,7 +199,6 @@ def _cap(ground: Ground, variant: Variant) -> float:
     lowest = float(caps.CANDIDATES[choice.chosen])
     fitted = float(ground.fitted.cap.pressure)
     bears = float(system.cap.weakest_part) - a.cap.pumped + 1.0
-
     if lowest - 1.0 <= fitted <= bears and ground.does(ground.capped(variant, fitted)):
         return fitted
     return ground.lowest_cap(variant, kilopascals(lowest))
@@ -314,7 +314,7 @@ def _faces_at(ground: Ground, required: Requirement, places: Sequence[Cases]) ->
     asked = ground.wishes.chance_share
     factors = [
         float(
-            face_needed(system, cases, ground.target_by(estimate(system, cases, unknowns, asked))).factor[0]
+            face_needed(system, cases, ground.target_by(doubt_of(system, cases, unknowns, asked))).factor[0]
         )
         for cases in places
     ]

@@ -213,6 +213,19 @@ def test_a_bend_keeps_shares_and_goes_straight_on() -> None:
     assert bend.of(np.array([-2.0, -0.5, 3.0])) == pytest.approx([-6.0, -2.75, 2.2])
 
 
+def test_a_bend_is_read_the_other_way_as_it_is_read_forth() -> None:
+    rng = np.random.default_rng(3)
+    for _ in range(50):
+        summed = np.sort(rng.normal(size=96))
+        bend = Bend(
+            summed, np.sort(np.round(rng.normal(size=96), 1))
+        )  # with equal ones among what is brought
+        for brought in [*rng.normal(scale=2.0, size=20), *bend.brought[::7]]:
+            at = bend.sum_for(float(brought))
+            assert bend.of(np.array(at + 1e-6)) > brought
+            assert bend.of(np.array(at - 1e-6)) <= brought
+
+
 def test_if_known_is_what_the_estimate_says_with_that_value() -> None:
     system, cases, unknowns = doubted(linnet())
     found = estimate(system, cases, unknowns)

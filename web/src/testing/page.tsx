@@ -21,8 +21,13 @@ export const MULE = '871a87d7-19a2-59ba-b5e1-25e9caff80ba';
 export const JOB = recorded[`GET /builds/${MULE}/jobs`][0]?.id ?? '';
 export const VARIANT = 'as-found';
 
-// A busy machine is slow, not wrong.
-configure({ asyncUtilTimeout: 30_000, defaultHidden: true });
+// A busy machine is slow, not wrong. What is waited for is looked for again and again: all that is there would be written
+// out each time that it is not there yet (`screen.debug()` does it where it is wanted).
+configure({
+  asyncUtilTimeout: 30_000,
+  defaultHidden: true,
+  getElementError: (message) => new Error(message ?? 'not found'),
+});
 
 type Answer = unknown | ((body: unknown) => unknown);
 

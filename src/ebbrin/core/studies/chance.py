@@ -149,6 +149,15 @@ class Bend:
         beyond = np.minimum(moved - low, 0.0) + np.maximum(moved - high, 0.0)
         return np.asarray(np.interp(moved, self.summed, self.brought) + beyond)
 
+    def sum_for(self, brought: float) -> float:
+        """The sum of moves above which draws bring more than ``brought`` [-]; what ``of`` says, read the other way."""
+        k = int(np.searchsorted(self.brought, brought, "right"))
+        low, high = self.brought[max(k - 1, 0)], self.brought[min(k, len(self.brought) - 1)]
+        from_, to = self.summed[max(k - 1, 0)], self.summed[min(k, len(self.summed) - 1)]
+        if k in (0, len(self.brought)):
+            return float(from_ + brought - low)
+        return float(from_ + (brought - low) / (high - low) * (to - from_))
+
 
 def _bend(
     system: System, timed: Cases, unknowns: Sequence[Unknown], summed: FloatArray, middle: FloatArray
@@ -237,9 +246,11 @@ class Estimate:
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
         moved = each.sum(1)
         known = moved[:, None, None] - each[:, :, None] + ends
-        if case in self.bends:
-            moved, known = self.bends[case].of(moved), self.bends[case].of(known)
-        return np.asarray((self.middle[case] + known - np.median(moved) > 0.0).mean(0))
+        bend = self.bends.get(case)
+        # More draws only bring more: what a timed case must be brought is a sum of moves, as a steady one's is.
+        likely = np.median(moved if bend is None else bend.of(moved))
+        least = likely - self.middle[case]
+        return np.asarray((known > (least if bend is None else bend.sum_for(float(least)))).mean(0))
 
 
 def draws_of(found: Estimate) -> FloatArray:

@@ -14,7 +14,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.problems import InvalidDocument
 from ebbrin.build.resolve import MissingValues
 from ebbrin.core.base import DomainError
-from ebbrin.ground.command import fail
+from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import EbbrinError
 
 
@@ -23,7 +23,7 @@ def read_build(file: Path) -> Build:
     try:
         raw = sys.stdin.read() if str(file) == "-" else file.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
-        fail(f"{file} cannot be read: {error}")
+        unread(file, error)
     return Build.model_validate_json(raw)
 
 

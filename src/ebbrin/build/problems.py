@@ -18,9 +18,11 @@ from ebbrin.ground.quantities import unit_of
 CUSTOM = (
     *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
     *("on_c", "full_on_c", "full_off_c", "engine_speed_by", "case_id", "legs", "version"),
-    *("observation", "value", "cause", "id"),
+    *("drained_l", "observation", "value", "cause", "id"),
 )
 """Types of the document's own checks, and of a finding's; all but the last name the field that is wrong."""
+LONGEST_SAID = 40
+"""Letters of a word given in place of one that is known, up to which it is said again."""
 
 
 def _model_in(annotation: Any) -> type[BaseModel] | None:
@@ -47,7 +49,7 @@ def field_at(loc: Sequence[Any], root: type[BaseModel] = Build) -> FieldInfo | N
 
 
 def _number(value: float) -> str:
-    return f"{value:g}"
+    return f"{value:.0f}" if abs(value) >= 1e6 and value == int(value) else f"{value:g}"
 
 
 def _typed(value: Any) -> str:
@@ -60,7 +62,13 @@ def _typed(value: Any) -> str:
 
 def _range(info: FieldInfo) -> tuple[float, float] | None:
     low, high = bounds(info)
+    low = max(low, _above(info))
     return None if low == float("-inf") or high == float("inf") else (low, high)
+
+
+def _above(info: FieldInfo) -> float:
+    """What a number must be more than."""
+    return float(next((m.gt for m in info.metadata if hasattr(m, "gt")), float("-inf")))
 
 
 def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
@@ -72,12 +80,17 @@ def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
         return f"{title} is missing." if info and info.title else "This field is missing."
     if allowed is not None and info is not None:
         unit = unit_of(str(extra(info).get("quantity")))
-        span = f"{_number(allowed[0])} to {_number(allowed[1])}{unit}"
-        if kind in ("greater_than_equal", "less_than_equal"):
-            return f"{title} is {_typed(error['input'])}{unit}; it must lie within {span}."
-        return f"{title} must be a number within {span}, or left unknown."
+        span = f"within {_number(allowed[0])} to {_number(allowed[1])}{unit}"
+        if _above(info) == allowed[0]:
+            span = f"above {_number(allowed[0])}{unit} and up to {_number(allowed[1])}{unit}"
+        if kind in ("greater_than_equal", "less_than_equal", "greater_than"):
+            return f"{title} is {_typed(error['input'])}{unit}; it must lie {span}."
+        unknown = ", or left unknown" if type(None) in get_args(info.annotation) else ""
+        return f"{title} must be a number {span}{unknown}."
     if kind == "literal_error":
-        return f"{title} must be one of {error['ctx']['expected']}."
+        given = error["input"]
+        instead = f", not “{given}”" if isinstance(given, str) and 0 < len(given) <= LONGEST_SAID else ""
+        return f"{title} must be one of {error['ctx']['expected']}{instead}."
     return f"{title}: {error['msg']}."
 
 

@@ -224,6 +224,9 @@ def test_the_commands(tmp_path: Path) -> None:
     assert "3.6 L of concentrate" in mixed.output
     impossible = run("mix", "--volume", "9.5", "--now", "33", "--want", "50", "--drained", "1", "--json")
     assert impossible.exit_code == 3
+    rounds = run("mix", "--volume", "7", "--now", "30", "--want", "50", "--drained", "1").output
+    assert "even pure concentrate gives 40 %" in rounds
+    assert "In rounds: 40 %, 48 %, 56 %." in rounds  # the first is what the sentence says
     assert json.loads(impossible.output)["possible"] is False
     assert (
         "no more can be drained"

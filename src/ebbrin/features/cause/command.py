@@ -14,7 +14,7 @@ from ebbrin.build.problems import problem
 from ebbrin.core.cause.choice import ORDERS
 from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
 from ebbrin.features.cause.service import CauseService
-from ebbrin.ground.command import fail
+from ebbrin.ground.command import fail, unread
 from ebbrin.ground.words import in_percent, printed
 
 SHOWN = 6
@@ -50,7 +50,8 @@ def diagnose_file(
             }
         )
     except ValidationError as error:
-        fail("This cannot be asked:", [problem(dict(e), root=DiagnosisQuestion) for e in error.errors()])
+        wrong = [problem(dict(e), root=DiagnosisQuestion) for e in error.errors()]
+        fail("This cannot be asked:", wrong, {"order": "--order", "hourly_rate": "--hourly-rate"})
     with explained(file or evidence):
         found = CauseService().diagnose(question, wait=True)
     typer.echo(found.model_dump_json(indent=2, by_alias=True) if as_json else _report(found))
@@ -60,7 +61,7 @@ def _read(file: Path) -> dict[str, object]:
     try:
         seen = json.loads(file.read_text(encoding="utf-8"))
     except (OSError, UnicodeDecodeError, json.JSONDecodeError) as error:
-        fail(f"{file} cannot be read: {error}")
+        unread(file, error)
     if not isinstance(seen, dict):
         fail(f"{file} must hold a JSON object of observation to value.")
     return seen

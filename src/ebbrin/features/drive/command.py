@@ -17,7 +17,7 @@ from ebbrin.core.drive.faults import FAULTS
 from ebbrin.features.drive import recording_csv as recordings
 from ebbrin.features.drive.answers import DriveCourse, DriveQuestion, FaultOutcome
 from ebbrin.features.drive.recording import Recording, ref_of
-from ebbrin.ground.command import fail
+from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import FieldProblem
 from ebbrin.ground.words import printed
 
@@ -52,7 +52,8 @@ def drive_file(
         more = [_fault(text) for text in fault or []]
         drive = Drive.model_validate(drive.model_dump() | {"faults": [*drive.model_dump()["faults"], *more]})
     except ValidationError as error:
-        fail("--fault is not valid:", [problem(dict(e), root=LegFault) for e in error.errors()])
+        wrong = [problem(dict(e), root=LegFault) for e in error.errors()]
+        fail("--fault is not valid:", wrong, dict.fromkeys(LegFault.model_fields, "--fault"))
     with explained(file):
         chosen = variant or build.variants[0].id
         question = DriveQuestion.model_construct(build=build, variant=chosen, drive=drive)
@@ -89,7 +90,7 @@ def _recorded(file: Path) -> Recording:
     try:
         read = recordings.read(file.read_text(encoding="utf-8"), file.stem)
     except (OSError, UnicodeDecodeError) as error:
-        fail(f"{file} cannot be read: {error}")
+        unread(file, error)
     if read.recording is None:
         fail(
             f"{file} is not a recorded drive:",

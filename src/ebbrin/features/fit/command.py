@@ -11,13 +11,15 @@ from pydantic import ValidationError
 from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.build import Build
 from ebbrin.build.problems import problem
+from ebbrin.build.resolve import bounds
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.command import fail
-from ebbrin.ground.words import printed
+from ebbrin.ground.errors import FieldProblem
+from ebbrin.ground.words import printed, share
 
 File = Annotated[Path, typer.Argument(help="A build document (JSON).")]
 Variant = Annotated[str | None, typer.Option(help="Id of the chosen variant; the last if left out.")]
@@ -113,6 +115,10 @@ def mix_for(
 ) -> None:
     """Say what to pour for a wanted strength. Exits 0 if it can be reached, 3 if it cannot, 1 if a number makes no sense,
     2 on a bad call."""
+    asked = {"now": ("now_share", now), "want": ("want_share", want), "product": ("product_share", product)}
+    wrong = [entry for name, (field, value) in asked.items() for entry in _per_cent(name, field, value)]
+    if wrong:
+        fail("This cannot be asked:", wrong)
     try:
         question = MixQuestion.model_validate(
             {
@@ -125,22 +131,35 @@ def mix_for(
             }
         )
     except ValidationError as error:
-        fail("This cannot be asked:", [problem(dict(e), root=MixQuestion) for e in error.errors()])
+        wrong = [problem(dict(e), root=MixQuestion) for e in error.errors()]
+        options = {"volume_l": "--volume", "drained_l": "--drained", "kind": "--kind"}
+        fail("This cannot be asked:", wrong, options)
     found = mix(question)
     typer.echo(found.model_dump_json(indent=2) if as_json else _mix(found))
     if not found.possible:
         raise typer.Exit(3)
 
 
-def _degrees(value: float | None) -> str:
-    return "what no table says" if value is None else f"{value:.0f} °C"
+def _per_cent(option: str, field: str, value: float) -> list[FieldProblem]:
+    """What is wrong with a strength that is given in per cent."""
+    info = MixQuestion.model_fields[field]
+    low, high = (100.0 * bound for bound in bounds(info))
+    if low <= value <= high:
+        return []
+    return [
+        FieldProblem(f"--{option}", f"{info.title} is {value:g} %; it must lie within {low:g} to {high:g} %.")
+    ]
+
+
+def _freezes(value: float | None) -> str:
+    return "where no table says it" if value is None else f"at {value:.0f} °C"
 
 
 def _mix(found: Mix) -> str:
     lines = [
         printed(found.lead),
-        f"Freezes at {_degrees(found.freezes_now_c)} now, at {_degrees(found.freezes_wanted_c)} then.",
+        f"Freezes {_freezes(found.freezes_now_c)} now, {_freezes(found.freezes_wanted_c)} then.",
     ]
     if len(found.rounds) > 1:
-        lines.append("In rounds: " + ", ".join(f"{one.strength:.0%}" for one in found.rounds) + ".")
+        lines.append("In rounds: " + ", ".join(printed([share(one.strength)]) for one in found.rounds) + ".")
     return "\n".join([*lines, *(printed(note) for note in found.notes)])

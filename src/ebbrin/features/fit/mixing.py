@@ -118,8 +118,8 @@ def parts_of(kind: int, litres: float, strength: float) -> tuple[float, float]:
 class MixQuestion(Part):
     """A fill, and the strength that is wanted."""
 
-    kind: GlycolKind = "ethylene_glycol"
-    volume_l: Annotated[float, Field(gt=0.1, le=200, title="Fill", description="All coolant in the system.")]
+    kind: Annotated[GlycolKind, Field(title="Kind of glycol")] = "ethylene_glycol"
+    volume_l: Annotated[float, Field(ge=0.1, le=200, title="Fill", description="All coolant in the system.")]
     now_share: Annotated[Share, Field(title="Strength now", description="Glycol by volume, 0 for water.")]
     want_share: Annotated[
         float, Field(ge=0.0, le=0.70, title="Strength wanted", description="Glycol by volume.")

@@ -14,9 +14,19 @@ from ebbrin.build.problems import problem
 from ebbrin.core.studies.chance import HOLDS_FROM
 from ebbrin.features.shelf import ShelfPart, read, shipped
 from ebbrin.features.size.answers import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
-from ebbrin.ground.command import fail
+from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import FieldProblem
 from ebbrin.ground.words import capital, in_days, in_percent, printed
+
+OPTIONS = {
+    "chance_share": "--chance",
+    "margin_k": "--margin",
+    "budget": "--budget",
+    "electric_w": "--watts",
+    "keep": "--keep",
+    "cores": "--cores",
+    "coolant": "--coolant",
+}
 
 
 def size_file(
@@ -57,7 +67,8 @@ def size_file(
             }
         )
     except ValidationError as error:
-        fail("These wishes cannot be used:", [problem(dict(e), root=Wishes) for e in error.errors()])
+        wrong = [problem(dict(e), root=Wishes) for e in error.errors()]
+        fail("These wishes cannot be used:", wrong, OPTIONS)
     with explained(file):
         build = read_build(file)
         question = SizingQuestion.model_construct(
@@ -76,7 +87,7 @@ def _own_parts(path: Path) -> list[ShelfPart]:
     try:
         text = path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
-        fail(f"{path} cannot be read: {error}")
+        unread(path, error)
     found = read(text, "json" if path.suffix == ".json" else "csv")
     wrong = [
         FieldProblem(f"{entry.where}{p.path}", p.message)

@@ -4223,7 +4223,7 @@ export interface components {
             /** Drained, share of the fill */
             drained_share?: number | null;
             /**
-             * Kind
+             * Kind of glycol
              * @default ethylene_glycol
              * @enum {string}
              */

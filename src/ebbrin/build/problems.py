@@ -101,7 +101,8 @@ def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Buil
     custom = error["type"] in CUSTOM
     if custom:
         tail = () if error["type"] == "id" else (error["type"],)
-        return FieldProblem(pointer((*loc, *tail)), f"{error['msg']}.")
+        said = error["msg"] if error["msg"].endswith("?") else f"{error['msg']}."
+        return FieldProblem(pointer((*loc, *tail)), said)
     allowed = _range(info) if info else None
     low, high = allowed or (None, None)
     return FieldProblem(pointer(loc), _message(error, info), low, high)

@@ -155,9 +155,13 @@ def test_the_command_answers_with_the_same_ids(tmp_path: Path) -> None:
     assert json.loads(found.stdout)["causes"][0]["cause"] == "fan_fuse_open"
     said = CliRunner().invoke(commands, ["diagnose", "--evidence", str(file)])
     assert "A blown fuse leads" in said.output
+    assert "?." not in said.output
     file.write_text(json.dumps({"fuze": "open"}))
     refused = CliRunner().invoke(commands, ["diagnose", "--evidence", str(file)])
     assert refused.exit_code == 1
     assert "perhaps fuse" in refused.stderr
+    file.write_text(json.dumps({"fuse": "blown"}))
+    refused = CliRunner().invoke(commands, ["diagnose", "--evidence", str(file)])
+    assert "fuse has no value blown; it may be good, open or not_looked." in refused.stderr
     file.write_text("[]")
     assert CliRunner().invoke(commands, ["diagnose", "--evidence", str(file)]).exit_code == 1

@@ -13,7 +13,7 @@ from pydantic_core import PydanticCustomError
 
 from ebbrin.build.part import Part, Words
 from ebbrin.core.cause.tables import CAUSES, NOT_LOOKED, OBSERVATIONS
-from ebbrin.features.cause.evidence import nearest
+from ebbrin.features.cause.evidence import nearest, one_of
 from ebbrin.features.cause.store import CaseStore
 from ebbrin.features.workshop import UnknownBuild
 from ebbrin.ground.journal import StoredEntry, StoredJournal, UnknownOwner
@@ -62,11 +62,10 @@ def _known(field: str, written: str | None, known: list[str]) -> None:
     if written is None:
         raise PydanticCustomError(field, "A finding of this kind needs its {field}", {"field": field})
     if written not in known:
-        near = ", ".join(nearest(written, known))
+        near = one_of(known) if field == "value" else ", ".join(nearest(written, known))
+        said = "it may be {near}" if field == "value" else "perhaps {near}?"
         raise PydanticCustomError(
-            field,
-            "There is no {field} {wrong}; perhaps {near}?",
-            {"field": field, "wrong": written, "near": near},
+            field, "There is no {field} {wrong}; " + said, {"field": field, "wrong": written, "near": near}
         )
 
 

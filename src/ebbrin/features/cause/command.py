@@ -67,6 +67,10 @@ def _read(file: Path) -> dict[str, object]:
     return seen
 
 
+def _asked(question: str) -> str:
+    return question if question.endswith("?") else f"{question}."
+
+
 def _report(found: Diagnosis) -> str:
     lines = [f"STOP. {found.stop}", ""] if found.stop else []
     lines.append("What it may be, of ten such cars:")
@@ -89,7 +93,7 @@ def _report(found: Diagnosis) -> str:
     if found.next:
         lines += ["", "Next:"]
         lines += [
-            f"  {t.observation}: {t.question}. {t.why} ({'|'.join(v.value for v in t.values)})"
+            f"  {t.observation}: {_asked(t.question)} {t.why} ({'|'.join(v.value for v in t.values)})"
             for t in found.next
         ]
     lines += ["", found.spoken_by.text]

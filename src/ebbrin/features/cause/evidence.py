@@ -54,7 +54,7 @@ def read(evidence: Mapping[str, str | None]) -> tuple[dict[str, str], frozenset[
         elif value not in OBSERVATIONS[name].values:
             known = [*OBSERVATIONS[name].values, NOT_LOOKED]
             near[value] = nearest(value, known) or known
-            problems.append(FieldProblem(place, f"{name} has no value {value}; {_perhaps(near[value])}"))
+            problems.append(FieldProblem(place, f"{name} has no value {value}; it may be {one_of(known)}."))
         elif value == UNKNOWN:
             skipped.add(name)
         else:
@@ -71,6 +71,11 @@ def nearest(wrong: str, known: list[str]) -> list[str]:
     ['level_filler', 'level_bottle']
     """
     return get_close_matches(wrong.lower(), known, NEAREST, 0.4) or sorted(known)[:NEAREST]
+
+
+def one_of(names: list[str]) -> str:
+    """Names to choose from, in a row."""
+    return " or ".join([", ".join(names[:-1]), names[-1]])
 
 
 def _perhaps(names: list[str]) -> str:

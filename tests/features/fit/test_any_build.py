@@ -53,6 +53,18 @@ def test_a_plan_is_numbered_counted_and_in_an_order_that_can_be_worked(seed: int
 
 
 @pytest.mark.parametrize("seed", SEEDS)
+def test_what_is_mixed_is_what_is_filled_in_or_is_said_to_be_more(seed: int) -> None:
+    build = build_of(seed)
+    steps = {s.id: s for s in plan_of(situation(build, build.variants[-1].id, "all")).steps}
+    if "mix" not in steps:
+        pytest.skip("nothing is mixed")
+    mixed, filled = (" ".join(map(printed, [steps[i].title, *steps[i].how])) for i in ("mix", "fill"))
+    amounts = [float(found) for found in re.findall(r"([\d.]+) L of ", mixed)]
+    into = float(re.findall(r"([\d.]+) L", filled)[0])
+    assert sum(amounts) == pytest.approx(into, abs=0.151) or "take up less room than apart" in mixed
+
+
+@pytest.mark.parametrize("seed", SEEDS)
 def test_what_is_bought_adds_up_by_each_school_and_in_the_file(seed: int) -> None:
     build = build_of(seed)
     lists = {school: parts_list(build, build.variants[-1].id, school, SHELF) for school in SCHOOLS}

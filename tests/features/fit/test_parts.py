@@ -49,6 +49,10 @@ def test_schools_go_from_what_is_bad_to_all_that_is_old() -> None:
     assert "thermostat" in lines(worn)
 
 
+def why(found: PartsList, name: str) -> str:
+    return next(printed(line.why) for line in found.lines if line.id == name)
+
+
 def test_coolant_by_hand() -> None:
     # 14 L half and half, a quarter stays behind, as strong: 10.5 L go in, 5.25 of each and a little for what mixing
     # takes; a tenth more is bought. Nothing is flushed, for the coolant is young.
@@ -62,6 +66,9 @@ def test_coolant_by_hand() -> None:
     flushed = parts_list(mule(coolant_years=8, block_drains=0), "core", "usual", SHELF)
     assert litres(flushed, "concentrate") == pytest.approx(1.1 * 7.0, rel=0.015)
     assert litres(flushed, "water") == pytest.approx(1.1 * 3.5, rel=0.03)
+    # What is said of it is what it is.
+    assert "with a tenth to spare; 3.5 L of the old fill stay behind." in why(found, "concentrate")
+    assert "3.5 L of water stay behind after the flush." in why(flushed, "concentrate")
 
 
 def test_waterless_takes_its_flush_fluid_for_the_whole_fill() -> None:

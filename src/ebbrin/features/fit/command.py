@@ -86,7 +86,7 @@ def _plan(found: Plan) -> str:
         f"{len(found.steps)} steps, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two.",
     ]
     if found.unknown:
-        lines.append(f"Not known of the car: {', '.join(name.lower() for name in found.unknown)}.")
+        lines.append(f"Not known of the car: {'; '.join(name.lower() for name in found.unknown)}.")
     lines.append(f"Tools: {', '.join(found.tools)}.")
     stage = ""
     titles = {one.stage: one.title for one in found.stages}

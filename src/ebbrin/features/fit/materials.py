@@ -123,7 +123,12 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
         found.append(Line(name, "material", title, [volume(amount)], why, amount * PRICES[name], ROUGH))
 
     if "fills" in so.holds and "partial" not in so.holds:
-        left: Text = [volume(poured.left_l), " of the old fill stay behind."]
+        behind = (
+            " of water stay behind after the flush."
+            if "flush" in so.holds
+            else " of the old fill stay behind."
+        )
+        left: Text = [volume(poured.left_l), behind]
         if poured.concentrate_l and poured.reaches is not None:
             litres(
                 "concentrate",
@@ -134,7 +139,7 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
                     share(poured.reaches),
                     " in ",
                     volume(volume_of(so.chosen)),
-                    "; ",
+                    ", with a tenth to spare; ",
                     *left,
                 ],
             )

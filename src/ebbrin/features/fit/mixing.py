@@ -71,7 +71,8 @@ class Poured:
             " with what stays behind",
         ]
         if abs(self.reaches - self.wanted) <= NEAR:
-            return [*mixed, *comes, before]
+            apart = sum(litres for litres, _ in parts) - self.pours_l > 2.0 * LITTLE
+            return [*mixed, *comes, before, *([" Mixed they take up less room than apart."] if apart else [])]
         lacks = (
             "a flush first takes out what is too strong"
             if self.reaches > self.wanted

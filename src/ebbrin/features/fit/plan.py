@@ -256,7 +256,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         found["on"] = temperature(known(chosen.fan_switch, "on_c"))
         found["off"] = temperature(known(chosen.fan_switch, "off_c"))
     if so.unknown:
-        found["unknown"] = ", ".join(name.lower() for name in so.unknown)
+        found["unknown"] = "; ".join(name.lower() for name in so.unknown)
     if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:
         runs = must_go(MM * car.outlet_height_mm, MM * car.filler_height_mm, LITRE * litres)
         found["partly"] = volume(runs / LITRE)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from itertools import product
 from typing import Any
 
 import psycopg
@@ -145,6 +146,57 @@ def test_bad_field_is_named_with_its_range(
     body = assert_problem(client.post("/api/v1/evaluate", json=build), 422, "invalid-build")
     assert body["errors"][0]["path"] == f"/variants/0/{path[0]}/{path[1]}"
     assert message in body["errors"][0]["message"]
+
+
+@pytest.mark.parametrize(
+    ("address", "sent", "message"),
+    [
+        (
+            "fit/cap",
+            {"mark_kpa": 400},
+            "Mark of the cap is 400 kPa; it must lie above 0 kPa and up to 250 kPa.",
+        ),
+        ("fit/cap", {"mark_kpa": "tight"}, "Mark of the cap must be a number above 0 kPa and up to 250 kPa."),
+        ("fit/filling", {"ambient_c": 1e30}, "Air of the day is 1e+30 °C; it must lie within -30 to 50 °C."),
+        ("fit/water-left", {"flushes": 1.5}, "Flushes must be a whole number within 0 to 10."),
+        ("fit/hold", {"readings": []}, "Readings must have at least 3 entries."),
+        ("fit/refractometer", {}, "Give a freezing point or a strength, one of both."),
+        ("fit/parts", {"school": "none"}, "School must be one of 'bad', 'usual' or 'all', not “none”."),
+        ("diagnosis", {"hourly_rate": 0}, "Hourly rate is 0; it must lie above 0 and up to 100000."),
+        ("diagnosis", {"variant": ""}, "Variant must not be empty."),
+        ("diagnosis", {"evidence": []}, "Evidence must be an object with fields."),
+        ("drive", {"variant": "x" * 65}, "Variant must not have more than 64 letters."),
+        ("cases", {"id": "mine"}, "Id must be a UUID, such as 00000000-0000-4000-8000-000000000000."),
+    ],
+)
+def test_what_no_build_is_is_refused_by_its_own_names(
+    client: TestClient, address: str, sent: dict[str, Any], message: str
+) -> None:
+    body = assert_problem(client.post(f"/api/v1/{address}", json=sent), 422, "invalid-build")
+    assert message in [entry["message"] for entry in body["errors"]]
+    assert "of what was sent cannot be used" in body["detail"]
+
+
+def test_nothing_is_refused_in_the_words_of_a_library(client: TestClient) -> None:
+    """Every field of every body, sent as what it is not."""
+    described = client.get("/api/v1/openapi.json").json()
+    schemas = described["components"]["schemas"]
+    said: set[str] = set()
+    known = {""}  # each body once, wherever it is sent to
+    for path, methods in described["paths"].items():
+        for method in {"post", "put"} & set(methods):
+            body = methods[method].get("requestBody", {}).get("content", {}).get("application/json")
+            name = (body or {}).get("schema", {}).get("$ref", "").rpartition("/")[2]
+            if name in known:
+                continue
+            known.add(name)
+            address = re.sub(r"{[^}]*}", "00000000-0000-0000-0000-000000000001", path)
+            for field, wrong in product(schemas.get(name, {}).get("properties", {}), ("?", -1e9, [], {}, "")):
+                answer = client.request(method, address, json={field: wrong})
+                if answer.status_code == 422:
+                    said |= {entry["message"] for entry in answer.json()["errors"]}
+    assert len(said) > 100
+    assert [text for text in said if "should" in text or "This value" in text] == []
 
 
 @pytest.mark.parametrize(

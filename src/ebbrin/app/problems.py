@@ -5,10 +5,12 @@ from __future__ import annotations
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import Response
+from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from ebbrin.bridge.refusal import NotPhysical
-from ebbrin.build.problems import problem
+from ebbrin.build.build import Build
+from ebbrin.build.problems import model_in, problem
 from ebbrin.core.base import DomainError
 from ebbrin.ground.errors import EbbrinError
 from ebbrin.ground.problems import problem_response, rendered
@@ -24,7 +26,13 @@ def _domain(_: Request, error: Exception) -> Response:
     return rendered(NotPhysical(error))
 
 
-def _invalid(_: Request, error: Exception) -> Response:
+def _asked(request: Request) -> type[BaseModel]:
+    """What the address that was asked takes as its body; a build where it takes none."""
+    field = getattr(request.scope.get("route"), "body_field", None)
+    return (field and model_in(field.field_info.annotation)) or Build
+
+
+def _invalid(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     found = error.errors()
     if any(e["type"] == "json_invalid" for e in found):
@@ -33,9 +41,12 @@ def _invalid(_: Request, error: Exception) -> Response:
     if any(e["loc"][:1] != ("body",) for e in found):
         where = ", ".join(str(e["loc"][-1]) for e in found)
         return problem_response(422, "bad-request", "Bad request", f"Not understood: {where}.")
-    problems = [problem(e, prefix=1) for e in found]
-    detail = f"{len(problems)} value{'s' if len(problems) > 1 else ''} of the build cannot be used."
-    return problem_response(422, "invalid-build", "The build is not valid", detail, problems)
+    root = _asked(request)
+    problems = [problem(e, prefix=1, root=root) for e in found]
+    of_build = root is Build or all(e["loc"][1:2] == ("build",) for e in found)
+    of, title = ("the build", "The build") if of_build else ("what was sent", "What was sent")
+    detail = f"{len(problems)} value{'s' if len(problems) > 1 else ''} of {of} cannot be used."
+    return problem_response(422, "invalid-build", f"{title} is not valid", detail, problems)
 
 
 def _http(_: Request, error: Exception) -> Response:

@@ -14,6 +14,7 @@ from ebbrin.build.resolve import bounds, extra
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.paths import pointer
 from ebbrin.ground.quantities import unit_of
+from ebbrin.ground.words import capital
 
 CUSTOM = (
     *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
@@ -24,13 +25,35 @@ CUSTOM = (
 LONGEST_SAID = 40
 """Letters of a word given in place of one that is known, up to which it is said again."""
 
+FORMS = (
+    ("string_pattern_mismatch", "may have letters, digits, - and _ alone"),
+    ("string", "must be text"),
+    ("uuid", "must be a UUID, such as 00000000-0000-4000-8000-000000000000"),
+    ("bool", "must be true or false"),
+    ("int", "must be a whole number"),
+    ("float", "must be a number"),
+    ("finite_number", "must be a number"),
+    ("decimal", "must be a number"),
+    ("list", "must be a list"),
+    ("tuple", "must be a list"),
+    ("dict", "must be an object with fields"),
+    ("model", "must be an object with fields"),
+    ("date", "must be a date and time, such as 2026-03-01T09:30:00Z"),
+)
+"""What a value of the wrong form must be, by how the kind of error begins."""
+UNITS = (
+    *(("_ml_h", " mL/h"), ("_kpa", " kPa"), ("_rpm", " rpm"), ("_mm", " mm"), ("minutes", " min")),
+    *(("_c", " °C"), ("_k", " K"), ("_l", " L"), ("_m", " m"), ("_s", " s"), ("_w", " W")),
+)
+"""Units by how a field's name ends, for those whose quantity is not stated."""
 
-def _model_in(annotation: Any) -> type[BaseModel] | None:
+
+def model_in(annotation: Any) -> type[BaseModel] | None:
     """The model inside an annotation such as list[Case] or Fan | None."""
     if isinstance(annotation, type) and issubclass(annotation, BaseModel):
         return annotation
     if get_origin(annotation) in (list, Union, UnionType) or get_args(annotation):
-        return next((m for m in map(_model_in, get_args(annotation)) if m), None)
+        return next((m for m in map(model_in, get_args(annotation)) if m), None)
     return None
 
 
@@ -44,12 +67,12 @@ def field_at(loc: Sequence[Any], root: type[BaseModel] = Build) -> FieldInfo | N
         if model is None or part not in model.model_fields:
             return None
         info = model.model_fields[part]
-        model = _model_in(info.annotation)
+        model = model_in(info.annotation)
     return info
 
 
 def _number(value: float) -> str:
-    return f"{value:.0f}" if abs(value) >= 1e6 and value == int(value) else f"{value:g}"
+    return f"{value:.0f}" if 1e6 <= abs(value) < 1e15 and value == int(value) else f"{value:g}"
 
 
 def _typed(value: Any) -> str:
@@ -71,27 +94,64 @@ def _above(info: FieldInfo) -> float:
     return float(next((m.gt for m in info.metadata if hasattr(m, "gt")), float("-inf")))
 
 
-def _message(error: dict[str, Any], info: FieldInfo | None) -> str:
-    kind, title = error["type"], (info.title if info and info.title else "This value")
+def _named(loc: Sequence[Any], info: FieldInfo | None) -> str:
+    """What a value is called: its field's title, else its field's name in words."""
+    if info and info.title:
+        return info.title
+    name = next((part for part in reversed(loc) if isinstance(part, str)), "")
+    return capital(name.replace("_", " ")) if name.replace("_", "").isalnum() else "This value"
+
+
+def _unit(info: FieldInfo, loc: Sequence[Any]) -> str:
+    """The unit of a number of the document as it is written after it, by its quantity, else by its field's name."""
+    stated = unit_of(str(extra(info).get("quantity")))
+    return stated or next((unit for end, unit in UNITS if str(loc[-1]).endswith(end)), "")
+
+
+def _form(error: dict[str, Any]) -> str | None:
+    """What a value of the wrong form must be, for pydantic's kinds of errors; None for others."""
+    kind, context = error["type"], error.get("ctx") or {}
+    least, most = context.get("min_length"), context.get("max_length")
+    each = "letters" if isinstance(error["input"], str) else "entries"
+    if kind in ("string_too_short", "too_short"):
+        return "must not be empty" if least == 1 else f"must have at least {least} {each}"
+    if kind in ("string_too_long", "too_long"):
+        return f"must not have more than {most} {each}"
+    if kind in ("greater_than_equal", "less_than_equal", "greater_than", "less_than"):
+        words = {"ge": "at least", "le": "at most", "gt": "more than", "lt": "less than"}
+        return next(f"must be {words[k]} {_number(v)}" for k, v in context.items() if k in words)
+    return next((said for start, said in FORMS if kind.startswith(start)), None)
+
+
+def _message(error: dict[str, Any], info: FieldInfo | None, loc: Sequence[Any] = ()) -> str:
+    kind, title = error["type"], _named(loc, info)
     allowed = _range(info) if info else None
     if kind == "extra_forbidden":
         return "There is no field of this name; check its spelling against the schema."
     if kind == "missing":
-        return f"{title} is missing." if info and info.title else "This field is missing."
-    if allowed is not None and info is not None:
-        unit = unit_of(str(extra(info).get("quantity")))
+        return f"{title} is missing."
+    if (
+        allowed is not None
+        and info is not None
+        and error["input"] is not True
+        and error["input"] is not False
+    ):
+        unit = _unit(info, loc)
         span = f"within {_number(allowed[0])} to {_number(allowed[1])}{unit}"
         if _above(info) == allowed[0]:
             span = f"above {_number(allowed[0])}{unit} and up to {_number(allowed[1])}{unit}"
         if kind in ("greater_than_equal", "less_than_equal", "greater_than"):
             return f"{title} is {_typed(error['input'])}{unit}; it must lie {span}."
         unknown = ", or left unknown" if type(None) in get_args(info.annotation) else ""
-        return f"{title} must be a number {span}{unknown}."
+        return f"{title} must be a {'whole ' if kind.startswith('int') else ''}number {span}{unknown}."
     if kind == "literal_error":
         given = error["input"]
         instead = f", not “{given}”" if isinstance(given, str) and 0 < len(given) <= LONGEST_SAID else ""
         return f"{title} must be one of {error['ctx']['expected']}{instead}."
-    return f"{title}: {error['msg']}."
+    form = _form(error)
+    if form is not None:
+        return f"{title} {form}."
+    return f"{title}: {error['msg']}." if loc else f"{error['msg']}."
 
 
 def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Build) -> FieldProblem:
@@ -105,7 +165,7 @@ def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Buil
         return FieldProblem(pointer((*loc, *tail)), said)
     allowed = _range(info) if info else None
     low, high = allowed or (None, None)
-    return FieldProblem(pointer(loc), _message(error, info), low, high)
+    return FieldProblem(pointer(loc), _message(error, info, loc), low, high)
 
 
 class InvalidDocument(EbbrinError):

@@ -56,7 +56,7 @@ def test_what_leaves_the_document_is_refused() -> None:
     full = edited(plain_build())
     for _ in range(11):
         full = pull(full, "v", "ram")
-    with pytest.raises(LeverRefused, match="at most 12"):
+    with pytest.raises(LeverRefused, match="not have more than 12"):
         pull(full, "v", "ram")
 
 

@@ -172,3 +172,29 @@ def test_a_cap_that_does_not_do_says_how_far_it_comes_in_words(kelvins: float, i
             assert ("boils there" in said) == (min(inlet, 9.999) < 0.5)
             # "Less than 10 kPa. Left: 10 kPa" would contradict itself.
             assert left is None or int(left[1]) < 10
+
+
+def starting(start_c: float) -> CaseResult:
+    """The demo's hill run, begun so hot."""
+    build = demo_builds()[0]
+    hill = next(case for case in build.cases if case.duration_s)
+    cases = [case.model_copy(update={"start_c": start_c}) if case is hill else case for case in build.cases]
+    judged = evaluate(build.model_copy(update={"cases": cases}), "as-found", levers=False).cases
+    return next(case for case in judged if case.timed is not None)
+
+
+@pytest.mark.parametrize(
+    ("start_c", "text"),
+    [
+        (108.2, "Begins at its limit of 108 °C: no part changes that. Let it begin cooler."),
+        (112.0, "Begins at 112 °C, above its limit of 108 °C: no part changes that."),
+        (135.0, "Begins at 135 °C, and boiling is at 130 °C: no part changes that."),
+    ],
+)
+def test_a_case_that_begins_over_its_limit_is_not_said_to_lack_parts(start_c: float, text: str) -> None:
+    case = starting(start_c)
+    assert case.verdict == "fails"
+    assert text in said(case)
+    assert "must grow" not in said(case)
+    assert "must grow" not in said(starting(107.0))
+    assert "Begins" not in said(starting(107.0))

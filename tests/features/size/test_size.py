@@ -199,6 +199,24 @@ def test_contradictions_are_answered_in_words(
         ]
 
 
+def test_a_case_that_begins_over_its_limit_is_what_stands_in_the_way() -> None:
+    build = linnet()
+    build = build.model_copy(
+        update={
+            "cases": [
+                case.model_copy(update={"start_c": 112.0}) if case.duration_s else case
+                for case in build.cases
+            ]
+        }
+    )
+    found = size(SizingQuestion(build=build, variant="as-found", wishes=Wishes(cores="shelf")), shipped())
+    assert found is not None
+    assert found.solutions == []
+    assert [printed(entry.text) for entry in found.obstacles] == [
+        "Hill run begins at 112 °C, and its limit is 108 °C: no part changes that. Let it begin cooler."
+    ]
+
+
 def test_an_obstacle_given_as_much_as_it_says_is_none() -> None:
     assert sized("Brigade", budget=301).solutions
     assert sized("Linnet", chance_share=0.97, electric_w=180, cores="shelf").solutions

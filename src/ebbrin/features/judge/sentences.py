@@ -121,6 +121,8 @@ def _hunting(case: CaseResult) -> Text:
 def _timed(case: CaseResult) -> Text:
     run = case.timed
     assert run is not None  # narrowed by the caller
+    if run.start_c >= case.limit_c:
+        return _begins_over(run.start_c, case)
     if run.end_c > case.boils_c:
         return [*_boils(run.end_c, case), *_cause(case)]
     late = run.time_to_limit_s is None or run.time_to_limit_s > run.duration_s
@@ -141,6 +143,17 @@ def _timed(case: CaseResult) -> Text:
         ". ",
         *_cause(case),
     ]
+
+
+def _begins_over(start: float, case: CaseResult) -> Text:
+    """A timed case that is over its limit before it begins: parts are not what it lacks."""
+    if start - case.limit_c < BARELY:  # both may be written alike
+        begins: Text = ["Begins at its limit of ", temperature(case.limit_c)]
+    elif start >= case.boils_c:
+        begins = ["Begins at ", temperature(start), ", and boiling is at ", temperature(case.boils_c)]
+    else:
+        begins = ["Begins at ", temperature(start), ", above its limit of ", temperature(case.limit_c)]
+    return [*begins, ": no part changes that. Let it begin cooler."]
 
 
 def _cause(case: CaseResult) -> Text:

@@ -30,6 +30,15 @@ def obstacles(
 ) -> list[Obstacle]:
     """Each wish by itself given up or loosened: whether something fits then, and how far it has to give."""
     found: list[Obstacle] = []
+    top, cases = float(ground.system.limits.top_hose), ground.cases
+    over = np.isfinite(cases.duration) & (cases.start >= top)
+    if over.any():
+        names = (case.name for case in ground.resolved.cases)
+        return [
+            Obstacle(wish="parts", text=words.begins_over(name, celsius(start), celsius(top)))
+            for name, start, there in zip(names, cases.start, over, strict=True)
+            if there
+        ]
     if len(table.coolants) == 0:
         return [Obstacle(wish="freezing", text=words.freezing(celsius(np.min(ground.cases.ambient))))]
     if len(table.cores) == 0:

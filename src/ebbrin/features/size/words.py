@@ -29,12 +29,24 @@ CAUTION: Text = [
     "A design aid: tested parts, local codes and a licensed technician come first. Prices are the shelf’s. ",
     "Let alternator, wires, relay and fuse of a fan be checked by whoever answers for them.",
 ]
+
 NOTHING_AT_ALL: Text = ["No combination of these parts holds, and no single wish given up changes that."]
 BEST: tuple[Text, ...] = (["most in hand"], ["cheapest"], ["least current"], ["smallest core"])
 SLOTS: tuple[Slot, ...] = ("radiator", "fan", "pump", "coolant")
 CAUSES = {"air": "more air", "core": "more core", "coolant": "more coolant flow"}
 BARELY = 0.5  # K; less is written as nothing
 SEEN = 0.02  # share of the doubt below which an unknown is not named
+
+
+def begins_over(case: str, start: float, limit: float) -> Text:
+    """A timed case that begins at or above its limit [°C]."""
+    begins: Text = [case, " begins at ", temperature(start)]
+    return [
+        *begins,
+        ", and its limit is ",
+        temperature(limit),
+        ": no part changes that. Let it begin cooler.",
+    ]
 
 
 def money(value: float) -> Measure:

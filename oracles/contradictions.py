@@ -111,6 +111,9 @@ def _control(case: CaseResult, said: str) -> Iterator[str]:
 
 def _heat(case: CaseResult, said: str) -> Iterator[str]:
     hot = case.timed.end_c if case.timed else case.judged_c
+    begins_over = case.timed is not None and case.timed.start_c >= case.limit_c
+    if begins_over != ("Begins at" in said) or (begins_over and "must grow" in said):
+        yield "what begins over its limit"
     boils = "Boils" in said or "Just boils" in said
     if boils and (hot is None or hot <= case.boils_c):
         yield "boils below boiling"

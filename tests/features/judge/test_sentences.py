@@ -188,7 +188,10 @@ def starting(start_c: float) -> CaseResult:
     [
         (108.2, "Begins at its limit of 108 °C: no part changes that. Let it begin cooler."),
         (112.0, "Begins at 112 °C, above its limit of 108 °C: no part changes that."),
-        (135.0, "Begins at 135 °C, and boiling is at 130 °C: no part changes that."),
+        (
+            135.0,
+            "Boils: 135 °C would be reached, boiling is at 130 °C. Begins at 135 °C, above its limit of 108 °C: no part",
+        ),
     ],
 )
 def test_a_case_that_begins_over_its_limit_is_not_said_to_lack_parts(start_c: float, text: str) -> None:

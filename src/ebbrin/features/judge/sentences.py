@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ebbrin.features.judge.answers import CaseResult
+from ebbrin.features.judge.answers import CaseResult, TimedRun
 from ebbrin.ground.words import Text, airflow, chance, difference, duration, power, share, temperature, times
 
 WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
@@ -122,7 +122,7 @@ def _timed(case: CaseResult) -> Text:
     run = case.timed
     assert run is not None  # narrowed by the caller
     if run.start_c >= case.limit_c:
-        return _begins_over(run.start_c, case)
+        return _begins_over(run, case)
     if run.end_c > case.boils_c:
         return [*_boils(run.end_c, case), *_cause(case)]
     late = run.time_to_limit_s is None or run.time_to_limit_s > run.duration_s
@@ -145,15 +145,14 @@ def _timed(case: CaseResult) -> Text:
     ]
 
 
-def _begins_over(start: float, case: CaseResult) -> Text:
+def _begins_over(run: TimedRun, case: CaseResult) -> Text:
     """A timed case that is over its limit before it begins: parts are not what it lacks."""
-    if start - case.limit_c < BARELY:  # both may be written alike
-        begins: Text = ["Begins at its limit of ", temperature(case.limit_c)]
-    elif start >= case.boils_c:
-        begins = ["Begins at ", temperature(start), ", and boiling is at ", temperature(case.boils_c)]
+    found: Text = _boils(run.end_c, case) if run.end_c > case.boils_c else []
+    if run.start_c - case.limit_c < BARELY:  # both may be written alike
+        found += ["Begins at its limit of ", temperature(case.limit_c)]
     else:
-        begins = ["Begins at ", temperature(start), ", above its limit of ", temperature(case.limit_c)]
-    return [*begins, ": no part changes that. Let it begin cooler."]
+        found += ["Begins at ", temperature(run.start_c), ", above its limit of ", temperature(case.limit_c)]
+    return [*found, ": no part changes that. Let it begin cooler."]
 
 
 def _cause(case: CaseResult) -> Text:

@@ -130,12 +130,7 @@ def _message(error: dict[str, Any], info: FieldInfo | None, loc: Sequence[Any] =
         return "There is no field of this name; check its spelling against the schema."
     if kind == "missing":
         return f"{title} is missing."
-    if (
-        allowed is not None
-        and info is not None
-        and error["input"] is not True
-        and error["input"] is not False
-    ):
+    if allowed is not None and info is not None and not isinstance(error["input"], bool):
         unit = _unit(info, loc)
         span = f"within {_number(allowed[0])} to {_number(allowed[1])}{unit}"
         if _above(info) == allowed[0]:

@@ -41,11 +41,18 @@ FORMS = (
     ("date", "must be a date and time, such as 2026-03-01T09:30:00Z"),
 )
 """What a value of the wrong form must be, by how the kind of error begins."""
-UNITS = (
-    *(("_ml_h", " mL/h"), ("_kpa", " kPa"), ("_rpm", " rpm"), ("_mm", " mm"), ("minutes", " min")),
-    *(("_c", " °C"), ("_k", " K"), ("_l", " L"), ("_m", " m"), ("_s", " s"), ("_w", " W")),
+ENDINGS = (
+    *(
+        ("_ml_h", "leak"),
+        ("_kpa", "pressure"),
+        ("_rpm", "rotation"),
+        ("_mm", "length"),
+        ("minutes", "minutes"),
+    ),
+    *(("_c", "temperature"), ("_k", "temperature_difference"), ("_l", "volume"), ("_m", "altitude")),
+    *(("_s", "duration"), ("_w", "electric_power")),
 )
-"""Units by how a field's name ends, for those whose quantity is not stated."""
+"""Quantities by how a field's name ends, for those that do not state theirs."""
 
 
 def model_in(annotation: Any) -> type[BaseModel] | None:
@@ -103,9 +110,9 @@ def _named(loc: Sequence[Any], info: FieldInfo | None) -> str:
 
 
 def _unit(info: FieldInfo, loc: Sequence[Any]) -> str:
-    """The unit of a number of the document as it is written after it, by its quantity, else by its field's name."""
-    stated = unit_of(str(extra(info).get("quantity")))
-    return stated or next((unit for end, unit in UNITS if str(loc[-1]).endswith(end)), "")
+    """The unit of a number as it is written after it, by its quantity as stated, else by its field's name."""
+    ending = next((quantity for end, quantity in ENDINGS if str(loc[-1]).endswith(end)), "")
+    return unit_of(str(extra(info).get("quantity") or ending))
 
 
 def _form(error: dict[str, Any]) -> str | None:

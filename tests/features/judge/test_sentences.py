@@ -186,11 +186,14 @@ def starting(start_c: float) -> CaseResult:
 @pytest.mark.parametrize(
     ("start_c", "text"),
     [
-        (108.2, "Begins at its limit of 108 °C: no part changes that. Let it begin cooler."),
-        (112.0, "Begins at 112 °C, above its limit of 108 °C: no part changes that."),
+        (
+            108.2,
+            "Begins at its limit of 108 °C: nothing that sheds more heat changes that. Let it begin cooler.",
+        ),
+        (112.0, "Begins at 112 °C, above its limit of 108 °C: nothing that sheds more heat"),
         (
             135.0,
-            "Boils: 135 °C would be reached, boiling is at 130 °C. Begins at 135 °C, above its limit of 108 °C: no part",
+            "Boils: 135 °C would be reached, boiling is at 130 °C. Begins at 135 °C, above its limit of 108 °C: nothing that sheds",
         ),
     ],
 )

@@ -146,13 +146,14 @@ def _timed(case: CaseResult) -> Text:
 
 
 def _begins_over(run: TimedRun, case: CaseResult) -> Text:
-    """A timed case that is over its limit before it begins: parts are not what it lacks."""
+    """A timed case that is over its limit before it begins: nothing that sheds heat is what it lacks."""
     found: Text = _boils(run.end_c, case) if run.end_c > case.boils_c else []
     if run.start_c - case.limit_c < BARELY:  # both may be written alike
         found += ["Begins at its limit of ", temperature(case.limit_c)]
     else:
         found += ["Begins at ", temperature(run.start_c), ", above its limit of ", temperature(case.limit_c)]
-    return [*found, ": no part changes that. Let it begin cooler."]
+    # A higher cap may move a limit that boiling sets; whatever sheds heat comes too late.
+    return [*found, ": nothing that sheds more heat changes that. Let it begin cooler."]
 
 
 def _cause(case: CaseResult) -> Text:

@@ -212,7 +212,7 @@ def test_drive_refuses_a_bad_call_in_words(file: Path, call: list[str], said: st
         ("drive FILE --fault debris:much", "--fault: How bad must be a number within 0 to 1\\."),
         ("diagnose --evidence FILE --hourly-rate 0", "--hourly-rate: .* 0; it must lie above 0 and up to"),
         ("mix --volume 7 --now 120 --want 90", "--now: .* 120 %; .* 100 %\\.\n  --want: .* 90 %; .* 70 %"),
-        ("mix --volume 7 --now nan --want 50", "--now: Strength now is nan %"),
+        ("mix --volume 7 --now nan --want 50", "--now: Strength now must be a number within 0 to 100 %"),
         ("mix --volume 0 --now 20 --want 50", "--volume: Fill is 0 L; it must lie within 0.1 to 200 L"),
         ("mix --volume 7 --now 20 --want 50 --drained 9", "--drained: Only 7.0 L are in it"),
         ("mix --volume 7 --now 20 --want 50 --drained 0", "--drained: Drained is 0 L; it must lie above 0 L"),

@@ -158,6 +158,7 @@ def test_bad_field_is_named_with_its_range(
         ),
         ("fit/cap", {"mark_kpa": "tight"}, "Mark of the cap must be a number above 0 kPa and up to 250 kPa."),
         ("fit/filling", {"ambient_c": 1e30}, "Air of the day is 1e+30 °C; it must lie within -30 to 50 °C."),
+        ("fit/mix", {"want_share": 0.95}, "Strength wanted is 95 %; it must lie within 0 to 70 %."),
         ("fit/water-left", {"flushes": 1.5}, "Flushes must be a whole number within 0 to 10."),
         ("fit/hold", {"readings": []}, "Readings must have at least 3 entries."),
         ("fit/refractometer", {}, "Give a freezing point or a strength, one of both."),

@@ -13,7 +13,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.resolve import bounds, extra
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.paths import pointer
-from ebbrin.ground.quantities import unit_of
+from ebbrin.ground.quantities import QUANTITIES, unit_of
 from ebbrin.ground.words import capital
 
 CUSTOM = (
@@ -50,7 +50,7 @@ ENDINGS = (
         ("minutes", "minutes"),
     ),
     *(("_c", "temperature"), ("_k", "temperature_difference"), ("_l", "volume"), ("_m", "altitude")),
-    *(("_s", "duration"), ("_w", "electric_power")),
+    *(("_s", "duration"), ("_w", "electric_power"), ("_share", "share"), ("strength", "share")),
 )
 """Quantities by how a field's name ends, for those that do not state theirs."""
 
@@ -82,10 +82,10 @@ def _number(value: float) -> str:
     return f"{value:.0f}" if 1e6 <= abs(value) < 1e15 and value == int(value) else f"{value:g}"
 
 
-def _typed(value: Any) -> str:
+def _typed(value: Any, times: float) -> str:
     """A number as it was given, also one that no number here can be."""
     try:
-        return _number(float(value))
+        return _number(times * float(value))
     except OverflowError:
         return "far too large"
 
@@ -109,10 +109,14 @@ def _named(loc: Sequence[Any], info: FieldInfo | None) -> str:
     return capital(name.replace("_", " ")) if name.replace("_", "").isalnum() else "This value"
 
 
-def _unit(info: FieldInfo, loc: Sequence[Any]) -> str:
-    """The unit of a number as it is written after it, by its quantity as stated, else by its field's name."""
+def _unit(info: FieldInfo, loc: Sequence[Any]) -> tuple[float, str]:
+    """What a number is multiplied by to be said, and the unit that is written after it: by its quantity where that is
+    stated, as in the document, else by its field's name, shares in per cent."""
+    stated = extra(info).get("quantity")
+    if stated:
+        return 1.0, unit_of(str(stated))
     ending = next((quantity for end, quantity in ENDINGS if str(loc[-1]).endswith(end)), "")
-    return unit_of(str(extra(info).get("quantity") or ending))
+    return (100.0, QUANTITIES["share"].unit) if ending == "share" else (1.0, unit_of(ending))
 
 
 def _form(error: dict[str, Any]) -> str | None:
@@ -138,12 +142,13 @@ def _message(error: dict[str, Any], info: FieldInfo | None, loc: Sequence[Any] =
     if kind == "missing":
         return f"{title} is missing."
     if allowed is not None and info is not None and not isinstance(error["input"], bool):
-        unit = _unit(info, loc)
-        span = f"within {_number(allowed[0])} to {_number(allowed[1])}{unit}"
+        times, unit = _unit(info, loc)
+        low, high = (_number(times * bound) for bound in allowed)
+        span = f"within {low} to {high}{unit}"
         if _above(info) == allowed[0]:
-            span = f"above {_number(allowed[0])}{unit} and up to {_number(allowed[1])}{unit}"
+            span = f"above {low}{unit} and up to {high}{unit}"
         if kind in ("greater_than_equal", "less_than_equal", "greater_than"):
-            return f"{title} is {_typed(error['input'])}{unit}; it must lie {span}."
+            return f"{title} is {_typed(error['input'], times)}{unit}; it must lie {span}."
         unknown = ", or left unknown" if type(None) in get_args(info.annotation) else ""
         return f"{title} must be a {'whole ' if kind.startswith('int') else ''}number {span}{unknown}."
     if kind == "literal_error":

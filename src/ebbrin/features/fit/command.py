@@ -11,14 +11,12 @@ from pydantic import ValidationError
 from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.build import Build
 from ebbrin.build.problems import problem
-from ebbrin.build.resolve import bounds
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.command import fail
-from ebbrin.ground.errors import FieldProblem
 from ebbrin.ground.words import printed, share
 
 File = Annotated[Path, typer.Argument(help="A build document (JSON).")]
@@ -28,6 +26,14 @@ Standing = Annotated[
 ]
 SchoolName = Annotated[str, typer.Option(help=f"What is renewed with it: {', '.join(SCHOOL_WORDS)}.")]
 AsJson = Annotated[bool, typer.Option("--json", help="The whole answer as JSON.")]
+MIX_OPTIONS = {
+    "volume_l": "--volume",
+    "now_share": "--now",
+    "want_share": "--want",
+    "drained_l": "--drained",
+    "product_share": "--product",
+    "kind": "--kind",
+}
 CAUTION = "A design aid: tested parts, local codes and a licensed technician come first."
 
 
@@ -115,10 +121,6 @@ def mix_for(
 ) -> None:
     """Say what to pour for a wanted strength. Exits 0 if it can be reached, 3 if it cannot, 1 if a number makes no sense,
     2 on a bad call."""
-    asked = {"now": ("now_share", now), "want": ("want_share", want), "product": ("product_share", product)}
-    wrong = [entry for name, (field, value) in asked.items() for entry in _per_cent(name, field, value)]
-    if wrong:
-        fail("This cannot be asked:", wrong)
     try:
         question = MixQuestion.model_validate(
             {
@@ -132,23 +134,11 @@ def mix_for(
         )
     except ValidationError as error:
         wrong = [problem(dict(e), root=MixQuestion) for e in error.errors()]
-        options = {"volume_l": "--volume", "drained_l": "--drained", "kind": "--kind"}
-        fail("This cannot be asked:", wrong, options)
+        fail("This cannot be asked:", wrong, MIX_OPTIONS)
     found = mix(question)
     typer.echo(found.model_dump_json(indent=2) if as_json else _mix(found))
     if not found.possible:
         raise typer.Exit(3)
-
-
-def _per_cent(option: str, field: str, value: float) -> list[FieldProblem]:
-    """What is wrong with a strength that is given in per cent."""
-    info = MixQuestion.model_fields[field]
-    low, high = (100.0 * bound for bound in bounds(info))
-    if low <= value <= high:
-        return []
-    return [
-        FieldProblem(f"--{option}", f"{info.title} is {value:g} %; it must lie within {low:g} to {high:g} %.")
-    ]
 
 
 def _freezes(value: float | None) -> str:

@@ -4,6 +4,7 @@ import { Box, Button, Grid, Heading, Paragraph, Row, Select, Words } from '../..
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { readCap } from '../../model/api/fit';
+import { reasonOf } from '../../model/api/transport';
 import type { CapQuestion, JobEntry } from '../../model/api/types';
 import { fieldSpec } from '../../model/document/fields';
 import { standingOfJob } from '../../model/jobs/standing';
@@ -75,6 +76,11 @@ function CapTester(of: InJob) {
           </Select>
         </Labelled>
       </Grid>
+      {answer.isError && question && (
+        <Paragraph role="alert" tone="fails" marginTop="2">
+          {reasonOf(answer.error)}
+        </Paragraph>
+      )}
       {answer.data && question && (
         <Box role="status">
           <Paragraph tone={TONES[answer.data.verdict]} fontWeight="strong">

@@ -1,7 +1,7 @@
 import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import recorded from '../../testing/answers.json';
-import { JOB, MULE, opened, RecordedServer, said } from '../../testing/page';
+import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -30,6 +30,22 @@ describe('what is read off an instrument', () => {
     await user.type(lifts, '105');
     expect(await within(cap).findByText('It holds.')).toBeDefined();
     expect(within(cap).getByRole('button', { name: /Keep it as a proof/ })).toBeDefined();
+  });
+
+  it('is refused at once where it cannot be, and says why', async () => {
+    let asked = 0;
+    const server = new RecordedServer({
+      'POST /fit/cap': () => {
+        asked += 1;
+        return new Refusal(422, 'Lets go at is 900 kPa; it must lie within 0 to 400 kPa.');
+      },
+    });
+    const { screen, user } = await opened(at('prove'), server);
+    const cap = await screen.findByRole('region', { name: 'Cap on a tester' });
+    await user.click(within(cap).getByLabelText('Lets go at'));
+    await user.paste('900');
+    expect((await within(cap).findByRole('alert')).textContent).toContain('it must lie within');
+    expect(asked).toBe(1);
   });
 
   it('is kept as a leak, as much as it may be, or what no leak explains', async () => {

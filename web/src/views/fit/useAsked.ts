@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { AwayError } from '../../model/api/transport';
 
 /** An answer of the server to what stands in a form; the one before stays until the next is there. */
 export function useAsked<Question, Answer>(
@@ -11,7 +12,8 @@ export function useAsked<Question, Answer>(
     queryFn: ({ signal }) => ask(question as Question, signal),
     enabled: question !== null,
     placeholderData: keepPreviousData,
-    retry: 1,
+    // What was refused stays refused: it is said at once.
+    retry: (before, error) => before < 1 && error instanceof AwayError,
     gcTime: 0,
   });
 }

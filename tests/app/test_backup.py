@@ -28,7 +28,7 @@ DATABASE = "ebbrin"
 
 @pytest.fixture
 def state() -> Iterator[Path]:
-    with tempfile.TemporaryDirectory(prefix="ebbrin-state-", dir="/var/tmp") as name:
+    with tempfile.TemporaryDirectory(prefix="ebbrin-state-") as name:
         os.chmod(name, 0o755)
         yield Path(name)
         for folder in Path(name).glob("postgres*"):

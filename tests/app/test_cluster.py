@@ -21,7 +21,7 @@ pytestmark = pytest.mark.database
 
 @pytest.fixture
 def folder() -> Iterator[Path]:
-    with tempfile.TemporaryDirectory(prefix="ebbrin-cluster-", dir="/var/tmp") as name:
+    with tempfile.TemporaryDirectory(prefix="ebbrin-cluster-") as name:
         os.chmod(name, 0o755)
         yield Path(name)
 

@@ -70,7 +70,7 @@ class Place:
 
 @pytest.fixture
 def place() -> Iterator[Place]:
-    with tempfile.TemporaryDirectory(prefix="ebbrin-start-", dir="/var/tmp") as name:
+    with tempfile.TemporaryDirectory(prefix="ebbrin-start-") as name:
         os.chmod(name, 0o755)
         found = Place(Path(name) / "state")
         yield found

@@ -72,7 +72,7 @@ def test_a_body_that_does_not_end_is_refused(monkeypatch: pytest.MonkeyPatch) ->
 
 
 def test_health_answers_with_a_frozen_database() -> None:
-    with tempfile.TemporaryDirectory(prefix="ebbrin-frozen-", dir="/var/tmp") as name:
+    with tempfile.TemporaryDirectory(prefix="ebbrin-frozen-") as name:
         os.chmod(name, 0o755)
         cluster = Cluster(Path(name) / "pg", durable=False)
         cluster.start()

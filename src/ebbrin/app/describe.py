@@ -6,12 +6,29 @@ import json
 import sys
 from pathlib import Path
 
+from pydantic import BaseModel
+
 from ebbrin.app.web import create_app
 from ebbrin.build.build import Build
+from ebbrin.build.problems import allowed_range
+from ebbrin.features.fit.jobs import JobEntry
+from ebbrin.features.fit.mixing import MixQuestion
+from ebbrin.features.fit.proving import CapQuestion, GaugeReading, HoldQuestion
+from ebbrin.features.fit.refractometer import RefractometerQuestion
+from ebbrin.features.fit.waterless import WaterQuestion
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.quantities import QUANTITIES, unit_of
 
 FOLDER = Path(__file__).resolve().parents[3] / "web" / "src" / "model" / "api"
+
+FORMS = (CapQuestion, GaugeReading, HoldQuestion, JobEntry, MixQuestion, RefractometerQuestion, WaterQuestion)
+"""What the page has forms for that are no part of a build: it says in the reader's units what lies out of range."""
+
+
+def _ranges(form: type[BaseModel]) -> dict[str, list[float]]:
+    """Lowest and highest value of each number of a form."""
+    found = {name: allowed_range(info) for name, info in form.model_fields.items()}
+    return {name: list(ends) for name, ends in found.items() if ends is not None}
 
 
 def files() -> dict[str, str]:
@@ -21,6 +38,7 @@ def files() -> dict[str, str]:
         "openapi.json": openapi,
         "build.schema.json": Build.model_json_schema(),
         "wishes.schema.json": Wishes.model_json_schema(),
+        "forms.json": {form.__name__: _ranges(form) for form in FORMS},
         "quantities.json": {name: unit_of(name).strip() for name in QUANTITIES if unit_of(name)},
     }
     return {

@@ -90,7 +90,8 @@ def _typed(value: Any, times: float) -> str:
         return "far too large"
 
 
-def _range(info: FieldInfo) -> tuple[float, float] | None:
+def allowed_range(info: FieldInfo) -> tuple[float, float] | None:
+    """Lowest and highest value of a number, the lowest also where it must be more than that; None where it has no range."""
     low, high = bounds(info)
     low = max(low, _above(info))
     return None if low == float("-inf") or high == float("inf") else (low, high)
@@ -136,7 +137,7 @@ def _form(error: dict[str, Any]) -> str | None:
 
 def _message(error: dict[str, Any], info: FieldInfo | None, loc: Sequence[Any] = ()) -> str:
     kind, title = error["type"], _named(loc, info)
-    allowed = _range(info) if info else None
+    allowed = allowed_range(info) if info else None
     if kind == "extra_forbidden":
         return "There is no field of this name; check its spelling against the schema."
     if kind == "missing":
@@ -170,7 +171,7 @@ def problem(error: dict[str, Any], prefix: int = 0, root: type[BaseModel] = Buil
         tail = () if error["type"] == "id" else (error["type"],)
         said = error["msg"] if error["msg"].endswith("?") else f"{error['msg']}."
         return FieldProblem(pointer((*loc, *tail)), said)
-    allowed = _range(info) if info else None
+    allowed = allowed_range(info) if info else None
     low, high = allowed or (None, None)
     return FieldProblem(pointer(loc), _message(error, info, loc), low, high)
 

@@ -95,6 +95,10 @@ def test_a_job_keeps_every_entry_once_in_the_order_of_arrival(client: TestClient
     listed = client.get(f"{API}/builds/{build_id}/jobs").json()
     assert [job["id"] for job in listed] == [job_id]
     assert listed[0]["number"] == body["number"]
+    # What is taken back stays written; that it no longer counts is said by an entry of its own.
+    back = add(client, job_id, entry("taken_back", of=first["id"]))["entries"]
+    assert [one["kind"] for one in back] == ["ticked", "skipped", "taken_back"]
+    assert back[-1]["of"] == first["id"]
 
 
 @pytest.mark.parametrize(
@@ -106,6 +110,9 @@ def test_a_job_keeps_every_entry_once_in_the_order_of_arrival(client: TestClient
         (entry("part", line="radiator"), "/entries/0"),
         (entry("proof", proof="luck", verdict="pass"), "/entries/0/proof"),
         (entry("gauge"), "/entries/0"),
+        (entry("gauge", value=2e6), "/entries/0/value"),
+        (entry("gauge", value=100, celsius=200), "/entries/0/celsius"),
+        (entry("taken_back"), "/entries/0"),
     ],
 )
 def test_an_entry_that_is_not_whole_is_refused_in_words(

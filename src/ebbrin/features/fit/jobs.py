@@ -25,7 +25,7 @@ from ebbrin.ground.words import Answer
 
 MOST_LISTED, MOST_AT_ONCE = 50, 200
 EntryKind = Literal[
-    "planned", "ticked", "undone", "skipped", "started", "stopped", "moment", "reading", "note", "photo", "part", "gauge", "proof",
+    "planned", "ticked", "undone", "skipped", "started", "stopped", "moment", "reading", "note", "photo", "part", "gauge", "proof", "taken_back",
 ]  # fmt: skip
 NEEDS: dict[str, tuple[str, ...]] = {
     "planned": ("plan",),
@@ -41,6 +41,7 @@ NEEDS: dict[str, tuple[str, ...]] = {
     "part": ("line", "state"),
     "gauge": ("value",),
     "proof": ("proof", "verdict"),
+    "taken_back": ("of",),
 }
 """What an entry of each kind must say."""
 
@@ -83,6 +84,9 @@ class JobEntry(Part):
         default={}, max_length=20, description="What a proof came to, in the document's units."
     )
     note: Words = Field(default="", max_length=2000, title="Note")
+    of: UUID | None = Field(
+        default=None, description="Which entry of the job is taken back: it stands, and no longer counts."
+    )
 
     @model_validator(mode="after")
     def is_whole(self) -> Self:

@@ -57,7 +57,11 @@ export function refusal(text: string, path: string, units: Units): string | null
 }
 
 /** The same by what is said of the field. */
-export function refused(text: string, spec: FieldSpec, units: Units): string | null {
+export function refused(
+  text: string,
+  spec: Pick<FieldSpec, 'title' | 'quantity' | 'low' | 'high'>,
+  units: Units,
+): string | null {
   if (text.trim() === '') return `${spec.title} needs a value.`;
   const parsed = parseQuantity(text, spec.quantity, units);
   if (!parsed.ok) return parsed.message;

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { photoAddress } from '../../model/api/fit';
 import { keepPhoto, small, waitingPhoto } from '../../model/journal/photos';
 import { FilePicker } from '../overlay/FilePicker';
@@ -50,12 +50,22 @@ interface Shown {
   readonly photo?: string | null;
 }
 
-export function Photos({ entries }: { readonly entries: readonly Shown[] }) {
+export function Photos({
+  entries,
+  beside,
+}: {
+  readonly entries: readonly Shown[];
+  /** What stands below a photo, by its entry's id. */
+  readonly beside?: (id: string) => ReactNode;
+}) {
   if (entries.length === 0) return null;
   return (
     <Box display="flex" flexWrap="wrap" gap="2" marginTop="3">
       {entries.map((one) => (
-        <Photo key={one.id} id={one.photo ?? ''} at={one.at} />
+        <Box key={one.id}>
+          <Photo id={one.photo ?? ''} at={one.at} />
+          {beside?.(one.id)}
+        </Box>
       ))}
     </Box>
   );

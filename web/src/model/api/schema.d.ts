@@ -3899,7 +3899,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "planned" | "ticked" | "undone" | "skipped" | "started" | "stopped" | "moment" | "reading" | "note" | "photo" | "part" | "gauge" | "proof";
+            kind: "planned" | "ticked" | "undone" | "skipped" | "started" | "stopped" | "moment" | "reading" | "note" | "photo" | "part" | "gauge" | "proof" | "taken_back";
             /**
              * Line
              * @description Of the parts list.
@@ -3910,6 +3910,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Of
+             * @description Which entry of the job is taken back: it stands, and no longer counts.
+             */
+            of?: string | null;
             /** Photo */
             photo?: string | null;
             plan?: components["schemas"]["PlannedFor"] | null;

@@ -93,6 +93,42 @@ describe('what is found is kept until the server has it', () => {
     expect(useCases.getState().journals[id]?.unsent).toHaveLength(1);
   });
 
+  it('keeps what the server finds wrong in this browser, and sends all the rest', async () => {
+    const message = 'Reading must not have more than 400 letters.';
+    const problem = { type: 'x', title: '', status: 422, detail: 'One value is wrong.' };
+    server.sendFindings.mockImplementation((id: string, found: CaseFinding[]) => {
+      const n = found.findIndex((one) => one.measured === 'far too long');
+      if (n < 0) return Promise.resolve(body(id, found));
+      const errors = [{ path: `/findings/${n}/measured`, message }];
+      return Promise.reject(new ProblemError({ ...problem, errors }));
+    });
+    const id = useCases.getState().begin(null);
+    const { add } = useCases.getState();
+    add(id, { kind: 'note', note: 'before' });
+    add(id, { kind: 'note', measured: 'far too long' });
+    add(id, { kind: 'note', note: 'after' });
+    await vi.runAllTimersAsync();
+    const one = useCases.getState().journals[id];
+    const wrong = one?.entries.find((entry) => entry.measured === 'far too long');
+    expect(one?.left).toEqual({ [wrong?.id ?? '']: message });
+    expect(one?.unsent).toEqual([]);
+    expect(useCases.getState().refused).toBeNull();
+    const taken = server.sendFindings.mock.calls.flatMap(([, found]) =>
+      found.map((entry: CaseFinding) => entry.note),
+    );
+    expect(taken).toContain('after');
+    // It stays so when the page is loaded anew, and is not sent again.
+    const asked = server.sendFindings.mock.calls.length;
+    add(id, { kind: 'note', note: 'later' });
+    await vi.runAllTimersAsync();
+    expect(server.sendFindings.mock.calls.slice(asked).flatMap(([, found]) => found)).toHaveLength(
+      1,
+    );
+    expect(JSON.parse(localStorage.getItem('ebbrin.cases') ?? '').cases[id].left).toEqual(
+      one?.left,
+    );
+  });
+
   it('begins anew what the server no longer knows, under the same ids', async () => {
     const unknown = { type: 'urn:ebbrin:unknown-case', title: '', status: 404, detail: 'No case.' };
     const id = useCases.getState().begin(null);

@@ -55,6 +55,26 @@ describe('where what was written leaves a job', () => {
     expect(standing.proofs).toHaveLength(1);
   });
 
+  it('counts nothing that was taken back, and a hold is not proved by what was', () => {
+    const wrong = entry('gauge', { value: 1000 });
+    const proof = entry('proof', { proof: 'hold', verdict: 'pass' });
+    const note = entry('note', { step: 'park', note: 'on gravel' });
+    const back = (of: JobEntry) => entry('taken_back', { of: of.id });
+    const standing = standingOfJob([
+      entry('gauge', { value: 100 }),
+      wrong,
+      back(wrong),
+      note,
+      back(note),
+      proof,
+      back(proof),
+      entry('gauge', { value: 99 }),
+    ]);
+    expect(standing.gauge.map((one) => one.value)).toEqual([100, 99]);
+    expect(standing.proofs).toEqual([]);
+    expect(standingStep(standing, 'park').notes).toEqual([]);
+  });
+
   it('keeps what was paid when a part changes its state', () => {
     const part = (more: Partial<JobEntry>) => entry('part', { line: 'radiator', ...more });
     const standing = standingOfJob([

@@ -54,7 +54,9 @@ export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
   const parts: Record<string, PartStanding> = {};
   let gauge: JobEntry[] = [];
   const proofs: JobEntry[] = [];
+  const back = new Set(entries.flatMap((one) => (one.kind === 'taken_back' && one.of) || []));
   for (const one of entries) {
+    if (back.has(one.id)) continue;
     if (one.kind === 'planned') plan = one.plan ?? null;
     if (one.kind === 'gauge') gauge = [...gauge, one];
     if (one.kind === 'proof') {

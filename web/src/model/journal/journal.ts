@@ -20,6 +20,8 @@ export interface Journal<E extends Entry> {
   readonly entries: readonly E[];
   /** Ids of entries that the server has not confirmed. */
   readonly unsent: readonly string[];
+  /** Entries that the server does not take, and why: they stay in this browser and keep no other back. */
+  readonly left?: Readonly<Record<string, string>>;
 }
 
 /** A journal as the server has it. */
@@ -61,6 +63,17 @@ interface Ways<E extends Entry, New> {
 const AT_ONCE = 100;
 
 type All<E extends Entry> = Record<string, Journal<E>>;
+
+/** Which of the entries that were sent the server found wrong, and why; none where it refused them for something else. */
+function wrongOnes(error: unknown, sent: readonly Entry[]): Record<string, string> {
+  const found: Record<string, string> = {};
+  if (!(error instanceof ProblemError) || error.problem.status !== 422) return found;
+  for (const { path, message } of error.problem.errors ?? []) {
+    const entry = sent[Number(/^\/[a-z]+\/(\d+)(?:\/|$)/.exec(path)?.[1])];
+    if (entry) found[entry.id] = `${found[entry.id] ?? ''} ${message}`.trim();
+  }
+  return found;
+}
 
 /** What is kept already is joined with what this tab has: another tab may have written something, too. */
 function joined<E extends Entry>(kept: All<E>, mine: Readonly<All<E>>): All<E> {
@@ -106,7 +119,8 @@ export function createJournals<E extends Entry, New>(ways: Ways<E, New>) {
     /** One that has to be begun and sent once more. */
     function anew(one: Journal<E>) {
       const now = get().journals[one.id] ?? one;
-      put({ ...now, begun: false, unsent: now.entries.map((entry) => entry.id) });
+      const all = now.entries.map((entry) => entry.id);
+      put({ ...now, begun: false, unsent: all.filter((id) => !(id in (now.left ?? {}))) });
     }
     async function sendOne(one: Journal<E>) {
       if (!one.begun) await ways.begin(one.id, one.build);
@@ -114,10 +128,19 @@ export function createJournals<E extends Entry, New>(ways: Ways<E, New>) {
         .filter((entry) => one.unsent.includes(entry.id))
         .slice(0, AT_ONCE);
       await ways.before?.(one.build, waiting);
-      const body = waiting.length > 0 ? await ways.send(one.id, waiting) : null;
+      let wrong: Record<string, string> = {};
+      const body = await (waiting.length > 0
+        ? ways.send(one.id, waiting)
+        : Promise.resolve(null)
+      ).catch((error: unknown) => {
+        wrong = wrongOnes(error, waiting);
+        if (Object.keys(wrong).length === 0) throw error;
+        return null;
+      });
       const now = get().journals[one.id] ?? one;
-      const sent = new Set(waiting.map((entry) => entry.id));
-      put({ ...now, begun: true, unsent: now.unsent.filter((id) => !sent.has(id)) });
+      const done = new Set(body ? waiting.map((entry) => entry.id) : Object.keys(wrong));
+      const left = { ...now.left, ...wrong };
+      put({ ...now, begun: true, unsent: now.unsent.filter((id) => !done.has(id)), left });
       if (body) get().adopt([body]);
     }
     /** Sends what waits, one journal after another; one that is refused keeps no other back. */
@@ -176,6 +199,7 @@ export function createJournals<E extends Entry, New>(ways: Ways<E, New>) {
             begun: true,
             entries: [...body.entries, ...mineOnly],
             unsent: mine ? mine.unsent.filter((sent) => !there.has(sent)) : [],
+            left: mine?.left ?? {},
           };
         }
         keep(all);

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type ComponentType, useEffect, useMemo, useState } from 'react';
 import { Box, Grid, Notice, Paragraph, Words } from '../../kit/primitives';
 import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
+import { reasonOf } from '../../model/api/transport';
 import type { Build, Diagnosis, TestOrder } from '../../model/api/types';
 import { type NewFinding, useCases } from '../../model/cases/kept';
 import { standingOf } from '../../model/cases/standing';
@@ -54,11 +55,12 @@ export function Cause({
   const away = useCases((s) => s.away) || (answer.isFetching && answer.failureCount > 0);
   const refused = useCases((s) => s.refused);
   const keeps = useCases((s) => s.keeps);
+  const left = Object.values(kept.shown?.left ?? {});
   const behind = found !== null && (answer.data === undefined || answer.isPlaceholderData);
   if (!found)
     return (
       <Paragraph padding="6">
-        {answer.isError ? `This cannot be answered: ${answer.error.message}` : 'Looking…'}
+        {answer.isError ? `This cannot be answered: ${reasonOf(answer.error)}` : 'Looking…'}
       </Paragraph>
     );
   const told = 'complaint' in standing.evidence;
@@ -76,6 +78,11 @@ export function Cause({
                 ? `The server does not answer. ${keeps ? 'What you find is kept in this browser and sent when it is back; ' : 'This browser keeps nothing either, leave this page open; '}chances are those of before.`
                 : 'This browser keeps nothing: leave this page open until all is sent.'}
           </Words>
+        </Notice>
+      )}
+      {left.length > 0 && (
+        <Notice kind="fails" role="alert">
+          <Words>Not stored, in this browser only: {left.join(' ')}</Words>
         </Notice>
       )}
       {found.stop && (

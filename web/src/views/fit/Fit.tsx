@@ -19,6 +19,7 @@ import { Parts } from './Parts';
 import { Plan } from './Plan';
 import { Prove } from './Prove';
 import { type FitPart, partOf, parts } from './parts';
+import { TakeBack } from './TakeBack';
 import { useFitChoices } from './useFitChoices';
 import { type Job, useJob } from './useJob';
 
@@ -101,6 +102,7 @@ export function Fit() {
         ))}
       </Row>
       <Waiting />
+      <NotTaken of={job} />
       <Row
         flexWrap="wrap"
         gap="3"
@@ -181,6 +183,25 @@ function Chosen({
       </Words>
       {children}
     </Box>
+  );
+}
+
+/** What the server does not take, and why: each can be taken back and written anew. */
+function NotTaken({ of }: { readonly of: Job }) {
+  const back = new Set(of.all.flatMap((one) => one.entries.map((entry) => entry.of)));
+  const left = of.all
+    .flatMap((one) => Object.entries(one.left ?? {}))
+    .filter(([id]) => !back.has(id));
+  if (left.length === 0) return null;
+  return (
+    <Notice kind="fails" role="alert" paddingInline="3">
+      {left.map(([id, why]) => (
+        <Words key={id} display="block">
+          Not stored, in this browser only: {why}{' '}
+          <TakeBack what={why} onPress={() => of.takeBack(id)} />
+        </Words>
+      ))}
+    </Notice>
   );
 }
 

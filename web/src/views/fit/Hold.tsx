@@ -1,16 +1,23 @@
 import { useState } from 'react';
+import { Fold } from '../../kit/page/Fold';
 import { Box, Button, Grid, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { BandTimer } from '../../kit/steps/BandTimer';
 import { Paragraphs } from '../../kit/words/Paragraphs';
+import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { readHold, simulatedHold } from '../../model/api/fit';
+import forms from '../../model/api/forms.json';
 import { reasonOf } from '../../model/api/transport';
-import type { HoldQuestion, HoldResult } from '../../model/api/types';
+import type { HoldQuestion, HoldResult, JobEntry } from '../../model/api/types';
+import { formatQuantity } from '../../model/units/format';
+import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
 import { HoldChart } from './HoldChart';
 import { LookInto } from './LookInto';
 import { TONES, VERDICTS } from './proofs';
+import { TakeBack } from './TakeBack';
 import { useAsked } from './useAsked';
 import { useFitChoices } from './useFitChoices';
 
@@ -20,6 +27,12 @@ const SIMULATED = [
   ['a leak', { leak_ml_h: 60, cools_k: 0 }],
   ['an engine that cools', { leak_ml_h: 0, cools_k: 4 }],
 ] as const;
+
+const GAUGE = forms.GaugeReading.pressure_kpa;
+const COOLANT = forms.HoldQuestion.start_c;
+const STEP = forms.HoldQuestion.resolution_kpa;
+const USUAL_STEP = 2; // kPa
+
 /** A pressure hold: readings as they are taken, what they say, and what they could have seen. */
 export function Hold(of: InJob) {
   const { build, variant, job } = of;
@@ -27,9 +40,9 @@ export function Hold(of: InJob) {
   const [kpa, setKpa] = useState('');
   const [warm, setWarm] = useState('');
   const [step, setStep] = useState('');
-  const value = useFigure(kpa, 'pressure');
-  const celsius = useFigure(warm, 'temperature');
-  const resolution = useFigure(step, 'pressure');
+  const value = useFigure(kpa, 'pressure', GAUGE);
+  const celsius = useFigure(warm, 'temperature', COOLANT);
+  const resolution = useFigure(step, 'pressure', STEP);
   const readings = job.standing.gauge.filter(
     (one) => one.value !== null && one.value !== undefined,
   );
@@ -46,7 +59,7 @@ export function Hold(of: InJob) {
           })),
           start_c: temperatures.length > 1 ? temperatures[0] : null,
           end_c: temperatures.length > 1 ? temperatures.at(-1) : null,
-          resolution_kpa: resolution ?? 2,
+          resolution_kpa: resolution ?? USUAL_STEP,
           thermometer_k: 0.5,
         }
       : null;
@@ -75,10 +88,11 @@ export function Hold(of: InJob) {
         marginTop="3"
         data-print="no"
       >
-        <Figure label="Gauge now" quantity="pressure" text={kpa} onText={setKpa} />
+        <Figure label="Gauge now" quantity="pressure" within={GAUGE} text={kpa} onText={setKpa} />
         <Figure
           label="Coolant now"
           quantity="temperature"
+          within={COOLANT}
           text={warm}
           onText={setWarm}
           help="May stay open, but hides small leaks."
@@ -86,9 +100,14 @@ export function Hold(of: InJob) {
         <Figure
           label="Step of the gauge"
           quantity="pressure"
+          within={STEP}
           text={step}
           onText={setStep}
-          help="Left open: 2 kPa."
+          help={
+            <>
+              Left open: <Quantity value={USUAL_STEP} kind="pressure" />.
+            </>
+          }
         />
         <Button
           look="main"
@@ -155,6 +174,7 @@ export function Hold(of: InJob) {
         </Paragraph>
       )}
       {readings.length > 0 && <HoldChart readings={readings} />}
+      {readings.length > 0 && <Readings readings={readings} onTakeBack={job.takeBack} />}
       {readings.length > 0 && readings.length < 3 && (
         <Paragraph size="small" tone="quiet">
           {3 - readings.length} more {readings.length === 2 ? 'reading' : 'readings'}, and it can be
@@ -192,6 +212,54 @@ export function Hold(of: InJob) {
         </Box>
       )}
     </Box>
+  );
+}
+
+/** Each reading, so that one that was written down wrong can be taken back. */
+function Readings({
+  readings,
+  onTakeBack,
+}: {
+  readonly readings: readonly JobEntry[];
+  readonly onTakeBack: (id: string) => void;
+}) {
+  const units = useUnits((u) => u.units);
+  const first = Date.parse(readings[0]?.at ?? '');
+  return (
+    <Fold
+      title={<Words size="small">{counted(readings.length, 'reading', 'readings')}</Words>}
+      data-print="no"
+    >
+      <Box as="ol" aria-label="Readings of the gauge">
+        {readings.map((one) => {
+          const shown = formatQuantity(one.value ?? 0, 'pressure', units);
+          const minutes = Math.round((Date.parse(one.at) - first) / 60000);
+          return (
+            <Box as="li" key={one.id} borderTop="1px solid" borderColor="rule">
+              <Row justifyContent="space-between" gap="2">
+                <Words size="small">
+                  {minutes} min: {shown}
+                  {one.celsius == null
+                    ? ''
+                    : `, coolant ${formatQuantity(one.celsius, 'temperature', units)}`}
+                </Words>
+                <TakeBack what={`${shown} at ${minutes} min`} onPress={() => onTakeBack(one.id)} />
+              </Row>
+            </Box>
+          );
+        })}
+      </Box>
+      {readings.length > 1 && (
+        <Button
+          look="bare"
+          onClick={() => {
+            for (const one of readings) onTakeBack(one.id);
+          }}
+        >
+          Take all back and begin anew
+        </Button>
+      )}
+    </Fold>
   );
 }
 

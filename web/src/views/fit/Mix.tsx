@@ -6,6 +6,7 @@ import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { readRefractometer, tenYears, waterLeft, whatToPour } from '../../model/api/fit';
+import forms from '../../model/api/forms.json';
 import { reasonOf } from '../../model/api/transport';
 import type { Build, MixQuestion } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
@@ -15,6 +16,7 @@ import { counted } from '../../model/words/counted';
 import { Figure, useFigure } from './Figure';
 import { useAsked } from './useAsked';
 
+const FILL = forms.MixQuestion;
 type Kind = NonNullable<MixQuestion['kind']>;
 
 type Typed = Partial<{
@@ -56,10 +58,10 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
     product = '1',
   } = typed;
   const type = (name: keyof Typed) => (text: string) => setTyped({ ...typed, [name]: text });
-  const volumeL = useFigure(volume, 'volume');
-  const nowShare = useFigure(now, 'share');
-  const wantShare = useFigure(want, 'share');
-  const drainedL = useFigure(drained, 'volume');
+  const volumeL = useFigure(volume, 'volume', FILL.volume_l);
+  const nowShare = useFigure(now, 'share', FILL.now_share);
+  const wantShare = useFigure(want, 'share', FILL.want_share);
+  const drainedL = useFigure(drained, 'volume', FILL.drained_l);
   const question: MixQuestion | null =
     volumeL != null && nowShare != null && wantShare != null && drainedL !== undefined
       ? {
@@ -83,10 +85,17 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
             <option value="propylene_glycol">Propylene glycol</option>
           </Select>
         </Labelled>
-        <Figure label="All coolant" quantity="volume" text={volume} onText={type('volume')} />
+        <Figure
+          label="All coolant"
+          quantity="volume"
+          within={FILL.volume_l}
+          text={volume}
+          onText={type('volume')}
+        />
         <Figure
           label="Strength now"
           quantity="share"
+          within={FILL.now_share}
           text={now}
           onText={type('now')}
           help="Glycol by volume; 0 for water."
@@ -94,6 +103,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
         <Figure
           label="Strength wanted"
           quantity="share"
+          within={FILL.want_share}
           text={want}
           onText={type('want')}
           help="33 to 60 % is usual."
@@ -101,6 +111,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
         <Figure
           label="Drained"
           quantity="volume"
+          within={FILL.drained_l}
           text={drained}
           onText={type('drained')}
           help="Left open: the least that does it. Draining leaves 10 to 40 % behind."
@@ -169,7 +180,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
 
 function Refract({ kind }: { readonly kind: Kind }) {
   const [freezes, setFreezes] = useState('');
-  const at = useFigure(freezes, 'temperature');
+  const at = useFigure(freezes, 'temperature', forms.RefractometerQuestion.freezing_c);
   const answer = useAsked(
     'refractometer',
     at == null ? null : { kind, freezing_c: at, error_k: 1 },
@@ -182,6 +193,7 @@ function Refract({ kind }: { readonly kind: Kind }) {
         <Figure
           label="It shows"
           quantity="temperature"
+          within={forms.RefractometerQuestion.freezing_c}
           text={freezes}
           onText={setFreezes}
           help="Its freezing point; good ones are right within a degree."
@@ -204,7 +216,7 @@ function Refract({ kind }: { readonly kind: Kind }) {
 function Waterless({ litres }: { readonly litres: number | null }) {
   const [left, setLeft] = useState('');
   const [flushes, setFlushes] = useState('1');
-  const leftL = useFigure(left, 'volume');
+  const leftL = useFigure(left, 'volume', forms.WaterQuestion.left_l);
   const answer = useAsked(
     'water-left',
     leftL == null || litres === null
@@ -219,6 +231,7 @@ function Waterless({ litres }: { readonly litres: number | null }) {
         <Figure
           label="Left behind by draining"
           quantity="volume"
+          within={forms.WaterQuestion.left_l}
           text={left}
           onText={setLeft}
           help="Heater and block keep a tenth to four tenths."

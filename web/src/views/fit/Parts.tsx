@@ -4,6 +4,7 @@ import { Box, Button, Heading, Input, Paragraph, Row, Select, Words } from '../.
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { partsFile } from '../../model/api/fit';
+import forms from '../../model/api/forms.json';
 import { partsQuery } from '../../model/api/queries';
 import { reasonOf } from '../../model/api/transport';
 import type { PartLine, PartsList } from '../../model/api/types';
@@ -23,6 +24,7 @@ const KINDS: Record<PartLine['kind'], string> = {
 };
 const ORDER = ['buy', 'material', 'adapt', 'move', 'tool', 'keep'] as const;
 const STATES = { to_get: 'to get', here: 'here', fitted: 'fitted' } as const;
+const MOST_PAID = forms.JobEntry.price[1] ?? 0;
 const WANTED = new Set<PartLine['kind']>(['buy', 'material', 'tool']);
 
 /** Parts and materials of the job, ticked off in the shop, with what they cost. */
@@ -127,7 +129,7 @@ function Line({
   const wanted = WANTED.has(line.kind);
   const price = standing.price ?? line.price;
   const typed = text === null ? null : readNumber(text);
-  const wrong = typed !== null && text?.trim() !== '' && !(typed >= 0 && typed <= 1e7);
+  const wrong = typed !== null && text?.trim() !== '' && !(typed >= 0 && typed <= MOST_PAID);
   return (
     <Box
       as="li"
@@ -205,6 +207,11 @@ function Line({
                 Paid
               </Button>
             </Row>
+            {wrong && (
+              <Words role="alert" size="small" tone="fails" display="block">
+                A number from 0 to {MOST_PAID}.
+              </Words>
+            )}
           </form>
         )
       ) : (

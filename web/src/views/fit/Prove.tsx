@@ -4,6 +4,7 @@ import { Box, Button, Grid, Heading, Paragraph, Row, Select, Words } from '../..
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { readCap } from '../../model/api/fit';
+import forms from '../../model/api/forms.json';
 import { reasonOf } from '../../model/api/transport';
 import type { CapQuestion, JobEntry } from '../../model/api/types';
 import { fieldSpec } from '../../model/document/fields';
@@ -13,6 +14,7 @@ import type { InJob } from './Fit';
 import { Hold } from './Hold';
 import { LookInto } from './LookInto';
 import { BY_EYE, EVIDENCE, PROOFS, TONES, VERDICTS } from './proofs';
+import { TakeBack } from './TakeBack';
 import { useAsked } from './useAsked';
 import { useFitChoices } from './useFitChoices';
 
@@ -43,8 +45,8 @@ function CapTester(of: InJob) {
   const [lifts, setLifts] = useState('');
   const [keeps, setKeeps] = useState('');
   const [valve, setValve] = useState('');
-  const liftsAt = useFigure(lifts, 'pressure');
-  const keepsAt = useFigure(keeps, 'pressure');
+  const liftsAt = useFigure(lifts, 'pressure', forms.CapQuestion.lifts_kpa);
+  const keepsAt = useFigure(keeps, 'pressure', forms.CapQuestion.after_minute_kpa);
   const question: CapQuestion | null =
     liftsAt != null && keepsAt !== undefined && mark > 0
       ? {
@@ -66,8 +68,20 @@ function CapTester(of: InJob) {
         gap="4"
         marginTop="2"
       >
-        <Figure label="Lets go at" quantity="pressure" text={lifts} onText={setLifts} />
-        <Figure label="Left after a minute" quantity="pressure" text={keeps} onText={setKeeps} />
+        <Figure
+          label="Lets go at"
+          quantity="pressure"
+          within={forms.CapQuestion.lifts_kpa}
+          text={lifts}
+          onText={setLifts}
+        />
+        <Figure
+          label="Left after a minute"
+          quantity="pressure"
+          within={forms.CapQuestion.after_minute_kpa}
+          text={keeps}
+          onText={setKeeps}
+        />
         <Labelled label="Return valve, by hand">
           <Select value={valve} onChange={(event) => setValve(event.target.value)}>
             <option value="">not looked</option>
@@ -218,6 +232,7 @@ function Proof({
       </Row>
       {proof.note && <Words size="small">“{proof.note}”</Words>}
       {verdict === 'fail' && evidence && <LookInto of={of} evidence={evidence} />}
+      <TakeBack what={PROOFS[proof.proof ?? 'hold']} onPress={() => of.job.takeBack(proof.id)} />
     </Box>
   );
 }

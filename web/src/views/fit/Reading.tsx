@@ -1,9 +1,11 @@
 import { useState } from 'react';
 import { Labelled } from '../../kit/field/Labelled';
 import { Button, Input } from '../../kit/primitives';
+import forms from '../../model/api/forms.json';
 import { parseQuantity } from '../../model/units/parse';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
+import { wrongOf } from './Figure';
 
 /** One figure to be read and written down; what cannot be read is said and stays. */
 export function Reading({
@@ -18,11 +20,12 @@ export function Reading({
   const units = useUnits((u) => u.units);
   const [text, setText] = useState('');
   const parsed = text.trim() === '' ? null : parseQuantity(text, reading.quantity, units);
+  const wrong = wrongOf(text, reading.name, reading.quantity, units, forms.JobEntry.value);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        if (!parsed?.ok) return;
+        if (!parsed?.ok || wrong) return;
         onRead(parsed.value);
         setText('');
       }}
@@ -31,9 +34,9 @@ export function Reading({
         quiet
         label={reading.name}
         unit={shownUnit(reading.quantity, units).symbol}
-        wrong={parsed && !parsed.ok ? parsed.message : null}
+        wrong={wrong}
         beside={
-          <Button type="submit" disabled={!parsed?.ok}>
+          <Button type="submit" disabled={!parsed?.ok || wrong !== null}>
             {word}
           </Button>
         }

@@ -17,6 +17,7 @@ import type { InJob } from './Fit';
 import { LookInto } from './LookInto';
 import { BY_EYE, EVIDENCE } from './proofs';
 import { Reading } from './Reading';
+import { TakeBack } from './TakeBack';
 import { useFitChoices } from './useFitChoices';
 import { Written } from './Written';
 
@@ -63,6 +64,12 @@ export function StepCard({
     write({ kind: 'ticked' });
     if (proves) write({ kind: 'proof', proof: proves, verdict: 'pass' });
     if (after) onGo(after.id);
+  }
+
+  function undo() {
+    write({ kind: 'undone' });
+    // What its tick proved is not proved either.
+    if (proves && last?.step === step.id && last.verdict === 'pass') job.takeBack(last.id);
   }
 
   return (
@@ -160,8 +167,11 @@ export function StepCard({
           .
         </Paragraph>
       )}
-      <Written standing={standing} step={step} />
-      <Photos entries={standing.photos} />
+      <Written standing={standing} step={step} onTakeBack={job.takeBack} />
+      <Photos
+        entries={standing.photos}
+        beside={(id) => <TakeBack what="photo" onPress={() => job.takeBack(id)} />}
+      />
       <Box data-print="no">
         {expected && (
           <Grid gridTemplateColumns="1fr 1fr" gap="3" marginTop="4">
@@ -237,7 +247,7 @@ export function StepCard({
                 : ''}
               {standing.reason ? `: ${standing.reason}` : ''}
             </Words>
-            <Button onClick={() => write({ kind: 'undone' })}>Undo</Button>
+            <Button onClick={undo}>Undo</Button>
             {after && (
               <Button look="bare" onClick={() => onGo(after.id)}>
                 on to step {after.number}
@@ -250,6 +260,9 @@ export function StepCard({
             <Button onClick={() => write({ kind: 'proof', proof: proves, verdict: 'fail' })}>
               It did not pass
             </Button>
+            {failed && last && (
+              <TakeBack what="it did not pass" onPress={() => job.takeBack(last.id)} />
+            )}
             {failed && <LookInto of={of} evidence={EVIDENCE[proves] ?? {}} />}
           </Row>
         )}

@@ -1,5 +1,6 @@
 import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import { useUnits } from '../../model/units/store';
 import recorded from '../../testing/answers.json';
 import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
@@ -37,15 +38,28 @@ describe('what is read off an instrument', () => {
     const server = new RecordedServer({
       'POST /fit/cap': () => {
         asked += 1;
-        return new Refusal(422, 'Lets go at is 900 kPa; it must lie within 0 to 400 kPa.');
+        return new Refusal(422, 'It cannot keep more than it lets go at.');
       },
     });
     const { screen, user } = await opened(at('prove'), server);
     const cap = await screen.findByRole('region', { name: 'Cap on a tester' });
     await user.click(within(cap).getByLabelText('Lets go at'));
-    await user.paste('900');
-    expect((await within(cap).findByRole('alert')).textContent).toContain('it must lie within');
+    await user.paste('100');
+    expect((await within(cap).findByRole('alert')).textContent).toContain('cannot keep more');
     expect(asked).toBe(1);
+  });
+
+  it('says what lies out of range in the unit that is read, and does not ask with it', async () => {
+    const server = new RecordedServer({ 'POST /fit/cap': () => new Refusal(500, 'asked') });
+    const { screen, user } = await opened(at('prove'), server);
+    act(() => useUnits.getState().choose('us'));
+    const cap = await screen.findByRole('region', { name: 'Cap on a tester' });
+    await user.click(within(cap).getByLabelText('Lets go at'));
+    await user.paste('90');
+    expect(said(await within(cap).findByRole('alert'))).toBe(
+      'Lets go at must lie within 0 to 58.015 psi.',
+    );
+    expect(server.sent('POST /fit/cap')).toEqual([]);
   });
 
   it('is kept as a leak, as much as it may be, or what no leak explains', async () => {

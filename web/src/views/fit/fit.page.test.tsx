@@ -115,4 +115,40 @@ describe('fitting and filling', () => {
     await user.click(write);
     expect(await within(hold).findByText(/2 more readings, and it can be told/)).toBeDefined();
   });
+
+  it('takes a reading of the gauge back that was written down wrong', async () => {
+    const { server, written } = job();
+    const { screen, user } = await opened(at('/prove'), server);
+    const hold = await screen.findByRole('region', { name: 'Pressure hold' });
+    for (const read of ['100', '10']) {
+      await user.type(within(hold).getByLabelText('Gauge now'), read);
+      await user.click(within(hold).getByRole('button', { name: 'Write it down' }));
+    }
+    await user.click(await within(hold).findByText('2 readings'));
+    await user.click(
+      await within(hold).findByRole('button', { name: 'Take back: 10 kPa at 0 min' }),
+    );
+    expect(await within(hold).findByText(/2 more readings, and it can be told/)).toBeDefined();
+    const [, wrong, back] = written() as { id: string; kind: string; of?: string }[];
+    expect(back).toMatchObject({ kind: 'taken_back', of: wrong?.id });
+    // What no gauge shows is not written down at all.
+    await user.type(within(hold).getByLabelText('Gauge now'), '1000');
+    expect(said(await within(hold).findByRole('alert'))).toContain('within 0 to 500 kPa');
+    const write = within(hold).getByRole('button', { name: 'Write it down' }) as HTMLButtonElement;
+    expect(write.disabled).toBe(true);
+  });
+
+  it('takes what a tick proved back with it', async () => {
+    const { server, written } = job();
+    const { screen, user } = await opened(at(), server);
+    await screen.findByRole('region', { name: 'Step' });
+    await user.click(document.querySelector('[data-step=second_cycle]') as HTMLElement);
+    const card = () => screen.getByRole('region', { name: 'Step' });
+    await user.click(within(card()).getByRole('button', { name: /^Passed, next/ }));
+    await user.click(document.querySelector('[data-step=second_cycle]') as HTMLElement);
+    await user.click(within(card()).getByRole('button', { name: 'Undo' }));
+    await waitFor(() =>
+      expect(written().map((one) => one.kind)).toEqual(['ticked', 'proof', 'undone', 'taken_back']),
+    );
+  });
 });

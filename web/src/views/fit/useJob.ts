@@ -90,11 +90,18 @@ export function useJob(build: string) {
     const now = shownOf(journals, build, useChosenJob.getState().of[build]);
     put(now?.id ?? open(build), entry);
   }
+  /** Take back one entry of any of the build's jobs: it stays written, and no longer counts. */
+  function takeBack(id: string) {
+    const { journals, add: put } = useJobs.getState();
+    const one = jobsOf(journals, build).find((job) => job.entries.some((entry) => entry.id === id));
+    if (one) put(one.id, { kind: 'taken_back', of: id });
+  }
   return {
     shown,
     standing,
     all: mine,
     add,
+    takeBack,
     begin,
     choose: (id: string) => choose(build, id),
     ready: loaded && (fetched || shown !== null),

@@ -24,6 +24,7 @@ CAP_BELOW, CAP_HOLDS = 7.0, 0.85
 """Common practice: a cap lets go within so many kPa below its mark, and keeps this share of it for a minute."""
 READS = 2.0
 """Choice: so many kPa above its mark are a tester's error. 15 psi are 103.4 kPa, and the mark of such a cap says 103."""
+SHORT = 300.0  # choice: below so many seconds there is nothing to tell
 UNMEASURED = 20.0  # choice: where nobody measured, °C; that it stays so is what counts
 ADAPTER = "An adapter that leaks looks the same as a leak of the car: spray soapy water on it first."
 
@@ -167,6 +168,7 @@ def hold(question: HoldQuestion) -> HoldResult:
     )
     weakest = known(variant.cap, "weakest_part_kpa")
     most = max(r.pressure_kpa for r in question.readings)
+    lasted = question.readings[-1].at_s - question.readings[0].at_s
     notes: list[Text] = [[ADAPTER]]
     if question.start_c is None or question.end_c is None:
         notes.append(
@@ -193,7 +195,7 @@ def hold(question: HoldQuestion) -> HoldResult:
         matters_ml_h=_ml_h(MATTERS),
         fall_kpa=kilopascals(found.fall),
         by_cooling_kpa=kilopascals(found.by_cooling),
-        lead=_lead(found),
+        lead=_too_short(lasted) if found.said == "doubt" and lasted < SHORT else _lead(found),
         notes=notes,
         evidence=EVIDENCE.get(found.said, {}),
     )
@@ -212,6 +214,14 @@ def _ml_h(leak: float) -> float:
 
 def _leak(leak: float) -> Measure:
     return Measure(quantity="leak", value=_ml_h(leak))
+
+
+def _too_short(lasted: float) -> Text:
+    return [
+        "It was held for ",
+        Measure(quantity="duration", value=lasted),
+        ": too short to tell a leak from none. Half an hour is usual; read the gauge every few minutes.",
+    ]
 
 
 def _lead(found: Held) -> Text:

@@ -103,8 +103,6 @@ def _print(measure: Measure) -> str:
     shown = QUANTITIES[measure.quantity]
     value = measure.value * 100.0 if measure.quantity == "share" else measure.value
     decimals = 3 if measure.quantity == "airflow" and value < 0.2 else shown.decimals
-    if measure.quantity == "leak" and abs(value) >= 100.0:
-        decimals = 0
     rounded = round(value, decimals) + 0.0  # nothing has no sign
     return f"{rounded:.{decimals}f}{'' if measure.bare else shown.unit}"
 

@@ -20,7 +20,6 @@ export function shown(value: number, quantity: string, units: Units): Shown {
   const converted = unit.fromDocument(value);
   let decimals = kindOf(quantity).decimals[unit.symbol] ?? significantDecimals(converted);
   if (quantity === 'airflow' && unit.symbol === 'm³/s' && Math.abs(converted) < 0.2) decimals = 3;
-  if (quantity === 'leak' && Math.abs(converted) >= 100) decimals = 0;
   if (unit.symbol === 'hp' && Math.abs(converted) < 20) decimals = 1;
   // What drives coolant without a pump, and how it creeps then, is not nothing.
   const slight = converted !== 0 && Math.abs(converted) < (quantity === 'pressure' ? 1 : 0.1);

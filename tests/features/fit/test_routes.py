@@ -123,6 +123,12 @@ def test_an_entry_that_is_not_whole_is_refused_in_words(
     assert answer.json()["errors"][0]["path"].startswith(path)
 
 
+def test_a_temperature_that_no_coolant_has_is_refused_with_its_unit(client: TestClient) -> None:
+    hot = {"entries": [entry("gauge", value=100, celsius=200)]}
+    answer = client.post(f"{API}/jobs/{begun(client, stored(client))}/entries", json=hot)
+    assert answer.json()["errors"][0]["message"] == "Coolant is 200 °C; it must lie within -40 to 130 °C."
+
+
 def test_what_does_not_belong_together_is_refused(client: TestClient) -> None:
     one, other = stored(client), stored(client)
     job_id = begun(client, one)

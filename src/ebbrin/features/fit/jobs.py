@@ -72,7 +72,12 @@ class JobEntry(Part):
     )
     quantity: Words | None = Field(default=None, max_length=40)
     celsius: float | None = Field(
-        default=None, ge=-40, le=130, description="Of the coolant at a reading of the gauge."
+        default=None,
+        ge=-40,
+        le=130,
+        title="Coolant",
+        description="Of the coolant at a reading of the gauge.",
+        json_schema_extra={"quantity": "temperature"},
     )
     line: Words | None = Field(default=None, max_length=40, description="Of the parts list.")
     state: Literal["to_get", "here", "fitted"] | None = None

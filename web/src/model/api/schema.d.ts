@@ -3872,7 +3872,7 @@ export interface components {
              */
             by: string;
             /**
-             * Celsius
+             * Coolant
              * @description Of the coolant at a reading of the gauge.
              */
             celsius?: number | null;

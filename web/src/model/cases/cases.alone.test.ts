@@ -184,6 +184,15 @@ describe('what is found is kept until the server has it', () => {
     expect(new Set(ids).size).toBe(250);
   });
 
+  it('keeps what another tab was told that the server does not take', () => {
+    const id = useCases.getState().begin(null);
+    const { cases } = JSON.parse(localStorage.getItem('ebbrin.cases') ?? '');
+    const told = { ...cases[id], left: { f: 'It is too long.' } };
+    localStorage.setItem('ebbrin.cases', JSON.stringify({ version: 1, cases: { [id]: told } }));
+    useCases.getState().begin(null);
+    expect(useCases.getState().journals[id]?.left).toEqual({ f: 'It is too long.' });
+  });
+
   it('joins what another tab has kept', () => {
     const other = { id: 'o', build: null, createdAt: 'x', begun: false, findings: [], unsent: [] };
     localStorage.setItem('ebbrin.cases', JSON.stringify({ version: 1, cases: { o: other } }));

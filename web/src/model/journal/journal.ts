@@ -92,6 +92,7 @@ function joined<E extends Entry>(kept: All<E>, mine: Readonly<All<E>>): All<E> {
       ...one,
       entries: [...one.entries, ...others],
       unsent: [...one.unsent, ...waiting],
+      left: { ...there.left, ...one.left },
     };
   }
   return all;

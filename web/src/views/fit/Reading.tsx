@@ -2,10 +2,9 @@ import { useState } from 'react';
 import { Labelled } from '../../kit/field/Labelled';
 import { Button, Input } from '../../kit/primitives';
 import forms from '../../model/api/forms.json';
-import { parseQuantity } from '../../model/units/parse';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { wrongOf } from './Figure';
+import { useFigure, wrongOf } from './Figure';
 
 /** One figure to be read and written down; what cannot be read is said and stays. */
 export function Reading({
@@ -19,14 +18,14 @@ export function Reading({
 }) {
   const units = useUnits((u) => u.units);
   const [text, setText] = useState('');
-  const parsed = text.trim() === '' ? null : parseQuantity(text, reading.quantity, units);
+  const value = useFigure(text, reading.quantity, forms.JobEntry.value);
   const wrong = wrongOf(text, reading.name, reading.quantity, units, forms.JobEntry.value);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        if (!parsed?.ok || wrong) return;
-        onRead(parsed.value);
+        if (value == null) return;
+        onRead(value);
         setText('');
       }}
     >
@@ -36,7 +35,7 @@ export function Reading({
         unit={shownUnit(reading.quantity, units).symbol}
         wrong={wrong}
         beside={
-          <Button type="submit" disabled={!parsed?.ok || wrong !== null}>
+          <Button type="submit" disabled={value == null}>
             {word}
           </Button>
         }

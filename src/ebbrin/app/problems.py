@@ -14,6 +14,7 @@ from ebbrin.build.problems import model_in, problem
 from ebbrin.core.base import DomainError
 from ebbrin.ground.errors import EbbrinError
 from ebbrin.ground.problems import problem_response, rendered
+from ebbrin.ground.words import counted
 
 
 def _ours(request: Request, error: Exception) -> Response:
@@ -45,7 +46,7 @@ def _invalid(request: Request, error: Exception) -> Response:
     problems = [problem(e, prefix=1, root=root) for e in found]
     of_build = root is Build or all(e["loc"][1:2] == ("build",) for e in found)
     of, title = ("the build", "The build") if of_build else ("what was sent", "What was sent")
-    detail = f"{len(problems)} value{'s' if len(problems) > 1 else ''} of {of} cannot be used."
+    detail = f"{counted(len(problems), 'value', 'values')} of {of} cannot be used."
     return problem_response(422, "invalid-build", f"{title} is not valid", detail, problems)
 
 

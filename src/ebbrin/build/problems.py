@@ -14,7 +14,7 @@ from ebbrin.build.resolve import bounds, extra
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.paths import pointer
 from ebbrin.ground.quantities import QUANTITIES, unit_of
-from ebbrin.ground.words import capital
+from ebbrin.ground.words import capital, counted
 
 CUSTOM = (
     *("louvre_length_mm", "rows", "scale_mm", "curve", "staging"),
@@ -183,8 +183,7 @@ class InvalidDocument(EbbrinError):
 
     def __init__(self, error: ValidationError, root: type[BaseModel] = Build, prefix: int = 0) -> None:
         self._fields = [problem(dict(e), prefix, root) for e in error.errors()]
-        count = len(self._fields)
-        super().__init__(f"{count} value{'s' if count > 1 else ''} of the build cannot be used.")
+        super().__init__(f"{counted(len(self._fields), 'value', 'values')} of the build cannot be used.")
 
     @property
     def fields(self) -> list[FieldProblem]:

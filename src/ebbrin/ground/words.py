@@ -79,6 +79,15 @@ def duration(value: float) -> Measure:
     return Measure(quantity="duration", value=value)
 
 
+def counted(count: int, one: str, more: str) -> str:
+    """A number and its word.
+
+    >>> counted(1, "case", "cases"), counted(3, "case", "cases")
+    ('1 case', '3 cases')
+    """
+    return f"{count} {one if count == 1 else more}"
+
+
 def capital(text: str) -> str:
     """A text as it stands at the beginning of a sentence; units within it keep their letters.
 

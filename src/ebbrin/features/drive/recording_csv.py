@@ -9,6 +9,7 @@ from typing import Any
 
 from ebbrin.build.drive import MOST_ROWS
 from ebbrin.features.drive.recording import COLUMNS, Column, Recording, doubtful
+from ebbrin.ground.words import counted
 
 MOST_REFUSED = 20
 TRUE, FALSE = {"1", "yes", "true", "on"}, {"0", "no", "false", "off"}
@@ -55,7 +56,7 @@ def read(text: str, name: str) -> Read:
     values: dict[str, list[float]] = {column.field: [] for _, column, _ in columns}
     for line, cells in body:
         if len(cells) > len(header):
-            said = f"The row has {len(cells)} cells, the header {len(header)}."
+            said = f"The row has {counted(len(cells), 'cell', 'cells')}, the header {len(header)}."
             wrong.append(Refused(f"line {line}", "", said))
             continue
         for index, column, unit in columns:
@@ -66,7 +67,13 @@ def read(text: str, name: str) -> Read:
             else:
                 values[column.field].append(found)
     if wrong:
-        more = [Refused("further down", "", f"{len(wrong) - MOST_REFUSED} more cells cannot be read.")]
+        more = [
+            Refused(
+                "further down",
+                "",
+                f"{counted(len(wrong) - MOST_REFUSED, 'more cell', 'more cells')} cannot be read.",
+            )
+        ]
         return Read(None, wrong[:MOST_REFUSED] + (more if len(wrong) > MOST_REFUSED else []), ignored)
     given: dict[str, Any] = values
     recording = Recording(name=name, **given)

@@ -17,7 +17,7 @@ from ebbrin.features.fit.plan import Plan, plan_of
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.command import fail
-from ebbrin.ground.words import printed, share
+from ebbrin.ground.words import counted, printed, share
 
 File = Annotated[Path, typer.Argument(help="A build document (JSON).")]
 Variant = Annotated[str | None, typer.Option(help="Id of the chosen variant; the last if left out.")]
@@ -89,7 +89,7 @@ def plan_of_file(
 def _plan(found: Plan) -> str:
     lines = [
         printed(found.does),
-        f"{len(found.steps)} steps, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two.",
+        f"{counted(len(found.steps), 'step', 'steps')}, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two.",
     ]
     if found.unknown:
         lines.append(f"Not known of the car: {'; '.join(name.lower() for name in found.unknown)}.")

@@ -16,7 +16,7 @@ from ebbrin.core.fit import warm_up
 from ebbrin.core.fit.places import SCHOOLS, Heights, Works, lift_needed, works
 from ebbrin.features.fit.mixing import LITTLE
 from ebbrin.features.fit.situation import heights_of
-from ebbrin.ground.words import Answer, Measure, Text, length, pressure, temperature
+from ebbrin.ground.words import Answer, Measure, Text, counted, length, pressure, temperature
 
 IDLE_RPM, FAST_IDLE_RPM = 840.0, 1500.0
 """Choices: what an engine turns at idle and at fast idle."""
@@ -138,8 +138,7 @@ def long_time(seconds: float) -> str:
     ('1 minute', '40 minutes', '3½ hours')
     """
     if seconds < 7200.0:
-        minutes = f"{seconds / 60.0:.0f}"
-        return f"{minutes} minute" if minutes == "1" else f"{minutes} minutes"
+        return counted(round(seconds / 60.0), "minute", "minutes")
     halves = round(seconds / 1800.0)
     return f"{halves // 2}{'½' if halves % 2 else ''} hours"
 

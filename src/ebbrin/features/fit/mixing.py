@@ -22,7 +22,7 @@ from ebbrin.core.media.coolants import (
     mass_fraction_from_volume,
 )
 from ebbrin.features.fit.situation import LEFT_BEHIND_DRAINED, Situation, volume_of
-from ebbrin.ground.words import Answer, Text, share, volume
+from ebbrin.ground.words import Answer, Text, counted, share, volume
 
 CONCENTRATE, WATER = " of concentrate", " of distilled or deionised water"
 MOST_ROUNDS = 12
@@ -347,7 +347,7 @@ def _notes(question: MixQuestion, rounds: list[Round], apart: float, taken: floa
         notes.append(
             [
                 "With what is poured even ",
-                f"{len(rounds)} rounds only come to ",
+                f"{counted(len(rounds), 'round only comes', 'rounds only come')} to ",
                 share(rounds[-1].strength),
                 f": take a {'stronger' if question.want_share > question.now_share else 'weaker'} product.",
             ]

@@ -6,7 +6,7 @@ from ebbrin.bridge.units import kilopascals
 from ebbrin.build.parts import Radiator
 from ebbrin.core.circuit.cap import INLET_MARGIN
 from ebbrin.features.judge.answers import CapCandidate, CaseResult, FourthAnswer, ThermostatCandidate, Verdict
-from ebbrin.ground.words import Measure, Text, airflow, bare, difference, pressure, temperature
+from ebbrin.ground.words import Measure, Text, airflow, bare, counted, difference, pressure, temperature
 
 LEAST_INLET = kilopascals(INLET_MARGIN)  # kPa
 SEVERITY: dict[Verdict, int] = {"holds": 0, "tight": 1, "fails": 2}
@@ -24,7 +24,11 @@ def _length(value: float | None) -> Measure:
 def radiator_answer(radiator: Radiator, cases: list[CaseResult]) -> FourthAnswer:
     """The fitted core and how many cases it holds."""
     held = sum(case.verdict == "holds" for case in cases)
-    said = "holds every case" if held == len(cases) else f"holds {held} of {len(cases)} cases"
+    said = (
+        "holds every case"
+        if held == len(cases)
+        else f"holds {held} of {counted(len(cases), 'case', 'cases')}"
+    )
     headline: Text = [
         bare(_length(radiator.width_mm)),
         " × ",

@@ -14,6 +14,7 @@ from typing import Any, Literal
 from ebbrin.features.shelf.parts import SLOTS, ShelfPart, read_part
 from ebbrin.ground.cells import harmless, plain
 from ebbrin.ground.errors import FieldProblem
+from ebbrin.ground.words import counted
 
 Form = Literal["csv", "json"]
 HEAD = ("part", "id", "version", "name", "note", "price", "mass_kg")
@@ -95,7 +96,10 @@ def _read_csv(text: str) -> Iterator[Read]:
             )
             return
         if len(cells) > len(names):
-            yield _whole(f"line {line}", f"The row has {len(cells)} cells, the header {len(names)}.")
+            yield _whole(
+                f"line {line}",
+                f"The row has {counted(len(cells), 'cell', 'cells')}, the header {len(names)}.",
+            )
             continue
         named = dict(zip(names, cells, strict=False))
         if delimiter == ";":

@@ -16,7 +16,7 @@ from ebbrin.features.shelf import ShelfPart, read, shipped
 from ebbrin.features.size.answers import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
 from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import FieldProblem
-from ebbrin.ground.words import capital, in_days, in_percent, printed
+from ebbrin.ground.words import capital, counted, in_days, in_percent, printed
 
 OPTIONS = {
     "chance_share": "--chance",
@@ -108,7 +108,10 @@ def _told(share: float) -> bool:
 
 def _report(result: Sizing) -> str:
     lines = _requirement(result.requirement)
-    lines += ["", f"{result.combinations} combinations, {len(result.front)} that no other beats."]
+    lines += [
+        "",
+        f"{counted(result.combinations, 'combination', 'combinations')}, {len(result.front)} that no other beats.",
+    ]
     for solution in result.solutions:
         lines += _solution(solution)
     if result.obstacles:

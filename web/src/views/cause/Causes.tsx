@@ -6,6 +6,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { CauseChance, Diagnosis, Speaks } from '../../model/api/types';
 import type { NewFinding } from '../../model/cases/kept';
 import type { Standing } from '../../model/cases/standing';
+import { counted } from '../../model/words/counted';
 
 const LISTED = 6;
 
@@ -58,8 +59,8 @@ export function Causes({
           bar={{ paddingBlock: '3' }}
           title={
             <Words size="small" tone="quiet">
-              {rest.length} others explain it {tenths(together)}; something else altogether{' '}
-              {tenths(elsewhere)}
+              {counted(rest.length, 'other explains', 'others explain')}{' '}
+              {`it ${tenths(together)}; something else altogether ${tenths(elsewhere)}`}
             </Words>
           }
         >

@@ -43,7 +43,10 @@ export function Practice() {
   const seed = Number(query.get('car'));
   const difficulty = query.get('faults') ?? 'one';
   const known =
-    Number.isInteger(seed) && seed >= 1 && seed <= MOST_SEED && difficulty in DIFFICULTIES;
+    Number.isInteger(seed) &&
+    seed >= 1 &&
+    seed <= MOST_SEED &&
+    Object.hasOwn(DIFFICULTIES, difficulty);
   const of = known ? { seed, difficulty: difficulty as PracticeOf['difficulty'] } : null;
   return (
     <>
@@ -53,6 +56,12 @@ export function Practice() {
         count. Its instruments err as real ones do. Then name what is wrong.
       </Paragraph>
       <Begin key={query.toString()} of={of} onBegin={(next) => setQuery(next)} />
+      {!known && (query.has('car') || query.has('faults')) && (
+        <Paragraph role="alert" tone="fails">
+          No car comes in at this address: a car is a number from 1 to {MOST_SEED}, with one, two or
+          three faults. Choose one above.
+        </Paragraph>
+      )}
       {of && <Played key={`${of.seed} ${of.difficulty}`} of={of} />}
     </>
   );
@@ -118,7 +127,9 @@ function Begin({
 function keptOf(of: PracticeOf): PracticeFound[] {
   try {
     const kept = JSON.parse(sessionStorage.getItem(FOUND) ?? 'null');
-    return kept?.seed === of.seed && kept?.difficulty === of.difficulty ? kept.found : [];
+    return kept?.seed === of.seed && kept?.difficulty === of.difficulty && Array.isArray(kept.found)
+      ? kept.found
+      : [];
   } catch {
     return [];
   }
@@ -197,8 +208,12 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
           {counted(car.faults, 'thing is', 'things are')} wrong with it.
         </Words>
         <Words fontWeight="strong">
-          {sum((one) => one.minutes)} minutes,{' '}
-          <Quantity value={sum((one) => one.money)} kind="money" /> spent
+          {counted(
+            sum((one) => one.minutes),
+            'minute',
+            'minutes',
+          )}
+          , <Quantity value={sum((one) => one.money)} kind="money" /> spent
         </Words>
       </Notice>
       {look.isError && (
@@ -299,8 +314,8 @@ function Told({ debrief }: { readonly debrief: PracticeDebrief }) {
             {n > 0 ? ' and ' : ''}“<Sentence text={title} />”
           </span>
         ))}
-        . You spent {Math.round(debrief.spent)} minutes’ worth, Ebbrin’s own order would have spent{' '}
-        {Math.round(debrief.best)}.
+        . You spent {counted(Math.round(debrief.spent), 'minute’s', 'minutes’')} worth, Ebbrin’s own
+        order would have spent {Math.round(debrief.best)}.
       </Paragraph>
       <Grid gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'repeat(2, minmax(0,1fr))' }} gap="6">
         <Steps title="What your looks told" steps={debrief.steps} />

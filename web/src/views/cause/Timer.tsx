@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Button, Row, Words } from '../../kit/primitives';
 import { clock, useSince } from '../../kit/steps/clock';
+import { counted } from '../../model/words/counted';
 
 const keyOf = (name: string) => `ebbrin.timer.${name}`;
 
@@ -29,7 +30,7 @@ export function Timer({ name, minutes }: { readonly name: string; readonly minut
   if (since === null)
     return (
       <Button marginBlock="2" onClick={start}>
-        Start {minutes} minutes
+        Start {counted(minutes, 'minute', 'minutes')}
       </Button>
     );
   const left = Math.ceil(minutes * 60 - since);

@@ -20,6 +20,16 @@ describe('a car to practise on', () => {
     expect(location.search).toBe('?car=12&faults=two');
   });
 
+  it.each(['?car=abc', '?car=-1&faults=one', '?car=7&faults=toString'])(
+    'is none at the address %s, which says so',
+    async (query) => {
+      const { screen, server } = await opened(`/practice${query}`);
+      const said = await screen.findByRole('alert');
+      expect(said.textContent).toContain('No car comes in at this address');
+      expect(server.sent('POST /practice/car')).toEqual([]);
+    },
+  );
+
   it('comes in by an address, or says why it does not', async () => {
     const { screen, server } = await opened('/practice?car=7&faults=one');
     expect(await screen.findByText(/was not recorded/)).toBeDefined();

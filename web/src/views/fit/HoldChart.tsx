@@ -3,6 +3,7 @@ import { Circle, Line, Mark, Path } from '../../kit/shapes';
 import type { JobEntry } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { counted } from '../../model/words/counted';
 
 const WIDTH = 640;
 const HEIGHT = 150;
@@ -34,7 +35,7 @@ export function HoldChart({ readings }: { readonly readings: readonly JobEntry[]
         width="100%"
         maxWidth="760px"
         role="img"
-        aria-label={`Gauge over ${Math.round(points.at(-1)?.at ?? 0)} minutes, from ${formatQuantity(points[0]?.value ?? 0, 'pressure', units)} to ${formatQuantity(points.at(-1)?.value ?? 0, 'pressure', units)}`}
+        aria-label={`Gauge over ${counted(Math.round(points.at(-1)?.at ?? 0), 'minute', 'minutes')}, from ${formatQuantity(points[0]?.value ?? 0, 'pressure', units)} to ${formatQuantity(points.at(-1)?.value ?? 0, 'pressure', units)}`}
       >
         {[high, low].map((value) => (
           <g key={value}>

@@ -18,6 +18,7 @@ import { fillingQuery } from '../../model/api/queries';
 import type { FitStep } from '../../model/api/types';
 import { changesOf, standingStep } from '../../model/jobs/standing';
 import { useSession } from '../../model/save/context';
+import { counted } from '../../model/words/counted';
 import type { InJob } from './Fit';
 import { StepCard } from './StepCard';
 import { stepTitle } from './stepTitle';
@@ -74,7 +75,7 @@ export function Plan(of: InJob) {
       {!job.ready ? null : !job.shown || !standing.plan ? (
         <Notice paddingInline="3" data-print="no">
           <Words>
-            {plan.steps.length} steps, about {hours(plan.minutes)} alone,{' '}
+            {counted(plan.steps.length, 'step', 'steps')}, about {hours(plan.minutes)} alone,{' '}
             {hours(plan.minutes_by_two)} by two, waiting included.
           </Words>
           <Button look="main" onClick={() => job.begin(begun)}>
@@ -151,7 +152,7 @@ export function Plan(of: InJob) {
 }
 
 export function hours(minutes: number): string {
-  if (minutes < 90) return `${Math.round(minutes)} minutes`;
+  if (minutes < 90) return counted(Math.round(minutes), 'minute', 'minutes');
   const halves = Math.round(minutes / 30) / 2;
   const whole = Math.floor(halves);
   return `${whole}${halves > whole ? '½' : ''} hours`;

@@ -15,6 +15,7 @@ import type { SizedSolution, Sizing, SizingRun, Wishes } from '../../model/api/t
 import { MOST_VARIANTS } from '../../model/document/edit';
 import { sameValue } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
+import { counted } from '../../model/words/counted';
 import { Front } from './Front';
 import { keepWishes, keptWishes } from './keptWishes';
 import { Moves } from './Moves';
@@ -260,7 +261,7 @@ function Answer({
           </Words>
         ))}
         <Words size="small" tone="quiet" display="block">
-          {sizing.combinations} combinations were looked at.
+          {counted(sizing.combinations, 'combination was', 'combinations were')} looked at.
         </Words>
       </Box>
     </>

@@ -36,6 +36,11 @@ describe('what a sizing found', () => {
     }
   });
 
+  it('says one of one', async () => {
+    const { screen } = await opened(size, there({ result: { ...found, combinations: 1 } }));
+    expect(await screen.findByText('1 combination was looked at.')).toBeDefined();
+  });
+
   it('names what is new with its price and what stays without', async () => {
     const { screen } = await opened(size, there());
     const detail = await screen.findByRole('region', { name: 'Solution 1' });

@@ -8,6 +8,7 @@ from __future__ import annotations
 import gzip
 import json
 import os
+import sys
 import urllib.request
 from pathlib import Path
 from random import random
@@ -36,6 +37,15 @@ WATCH = """(label) => {
 }"""
 
 
+def demo_builds() -> dict[str, str]:
+    """The builds of the server that is measured, ids by name."""
+    try:
+        builds = json.load(urllib.request.urlopen(f"{ADDRESS}/api/v1/builds"))
+    except OSError:
+        sys.exit(f"No Ebbrin answers at {ADDRESS}. Start it first: ./start")
+    return {build["name"]: build["id"] for build in builds}
+
+
 def opened(browser: Browser, address: str) -> float:
     """When a browser that knows nothing of the page has drawn a build's answers, ms after it was told the address."""
     context = browser.new_context(viewport={"width": 1280, "height": 800})
@@ -52,11 +62,11 @@ def opened(browser: Browser, address: str) -> float:
 
 def main() -> None:
     """Measure and print."""
-    builds = json.load(urllib.request.urlopen(f"{ADDRESS}/api/v1/builds"))
+    builds = demo_builds()
     with sync_playwright() as tools:
         flags = FLAGS.split() + (["--no-sandbox"] if os.geteuid() == 0 else [])
         browser = tools.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=flags)
-        linnet = f"{ADDRESS}/builds/{next(b['id'] for b in builds if b['name'] == 'Linnet')}/as-found"
+        linnet = f"{ADDRESS}/builds/{builds['Linnet']}/as-found"
         openings = sorted(opened(browser, linnet) for _ in range(OPENINGS))
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{linnet}/stations/radiator")

@@ -5,10 +5,8 @@ Start Ebbrin first, then: .venv/bin/python benchmarks/playhead.py
 
 from __future__ import annotations
 
-import json
 import os
 import sys
-import urllib.request
 from math import sin
 from pathlib import Path
 
@@ -16,7 +14,7 @@ from playwright.sync_api import sync_playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
-from benchmarks.keystroke import ADDRESS, FLAGS
+from benchmarks.keystroke import ADDRESS, FLAGS, demo_builds
 
 ROWS = 14_400
 FRAMES = 200
@@ -53,8 +51,7 @@ def recorded() -> bytes:
 
 def main() -> None:
     """Measure and print."""
-    builds = json.load(urllib.request.urlopen(f"{ADDRESS}/api/v1/builds"))
-    build = next(b["id"] for b in builds if b["name"] == "Linnet")
+    build = demo_builds()["Linnet"]
     with sync_playwright() as tools:
         flags = FLAGS.split() + (["--no-sandbox"] if os.geteuid() == 0 else [])
         browser = tools.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=flags)

@@ -242,15 +242,16 @@ class Estimate:
         """(unknowns, 2) chance of one case if an unknown were known to be at its 5, and at its 95 % point."""
         n = len(self.up)
         rise, fall = _sides(n)
-        each = rise * self.up[:, case] + fall * self.down[:, case]
+        # The draws along the last axis: what lies side by side in memory is counted four times as fast.
+        each = np.ascontiguousarray((rise * self.up[:, case] + fall * self.down[:, case]).T)
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
-        moved = each.sum(1)
-        known = moved[:, None, None] - each[:, :, None] + ends
+        moved = each.sum(0)
         bend = self.bends.get(case)
         # More draws only bring more: what a timed case must be brought is a sum of moves, as a steady one's is.
         likely = np.median(moved if bend is None else bend.of(moved))
         least = likely - self.middle[case]
-        return np.asarray((known > (least if bend is None else bend.sum_for(float(least)))).mean(0))
+        asked = (least if bend is None else bend.sum_for(float(least))) - ends
+        return np.asarray(np.count_nonzero((moved - each)[:, None] > asked[:, :, None], -1) / DRAWS)
 
 
 def draws_of(found: Estimate) -> FloatArray:

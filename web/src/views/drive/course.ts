@@ -83,12 +83,19 @@ const CONTROL = [
   'fan_off',
 ];
 
-/** The few events of many that are listed first, in their order: what thermostat and fan do as they should gives way
- * to the rest. */
+/** The few events of many that are listed first, in their order. What thermostat and fan do as they should gives way
+ * to the rest, as does a cap that lifts again, and what happens again to what has not been told yet: nothing that happens
+ * once goes under in what happens thirty times. */
 export function fewEvents(events: DriveCourse['events'], most: number): DriveCourse['events'] {
-  const calm = (event: DriveCourse['events'][number]) => CONTROL.includes(event.kind);
-  const byWeight = [...events.filter((event) => !calm(event)), ...events.filter(calm)];
-  const few = new Set(byWeight.slice(0, most));
+  const times = new Map<string, number>();
+  const weighed = events.map((event) => {
+    const before = times.get(event.kind) ?? 0;
+    times.set(event.kind, before + 1);
+    const calm = CONTROL.includes(event.kind) || (event.kind === 'cap_lifts' && before > 0);
+    return { event, before, calm: Number(calm) };
+  });
+  weighed.sort((a, b) => a.calm - b.calm || a.before - b.before);
+  const few = new Set(weighed.slice(0, most).map(({ event }) => event));
   return events.filter((event) => few.has(event));
 }
 

@@ -176,6 +176,21 @@ describe('a course', () => {
     expect(fewEvents(few, 12)).toEqual(few);
   });
 
+  it('never leaves out what happens once for what happens again and again', () => {
+    const kinds = ['thermostat_opens', ...Array(20).fill('cap_lifts'), 'limit_passed', 'boils'];
+    kinds.push(...Array(8).fill(['back_below_limit', 'limit_passed']).flat(), 'runs_dry');
+    const events = kinds.map((kind, i) => ({ kind, time_s: i }));
+    const few = fewEvents(events as unknown as DriveCourse['events'], 6);
+    expect(few.map((event) => event.kind)).toEqual([
+      'cap_lifts',
+      'limit_passed',
+      'boils',
+      'back_below_limit',
+      'limit_passed',
+      'runs_dry',
+    ]);
+  });
+
   it('knows when its pump draws air', () => {
     const events = [{ kind: 'runs_low', time_s: 20 }];
     const low = { ...course, events } as unknown as DriveCourse;

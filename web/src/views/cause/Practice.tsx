@@ -353,8 +353,8 @@ function Steps({
               tone={told(step) > 0 ? 'holds' : told(step) < 0 ? 'fails' : 'quiet'}
             >
               {told(step) > 0 ? 'led to it' : told(step) < 0 ? 'led away' : 'told little'}:{' '}
-              {percent(step.before)} before, {percent(step.after)} after; {Math.round(step.cost)}{' '}
-              minutes’ worth
+              {percent(step.before)} before, {percent(step.after)} after;{' '}
+              {counted(Math.round(step.cost), 'minute’s', 'minutes’')} worth
             </Words>
           </Box>
         ))}

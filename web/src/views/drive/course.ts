@@ -83,10 +83,11 @@ const CONTROL = [
   'fan_off',
 ];
 
-/** The few events of many that are listed first, in their order. What thermostat and fan do as they should gives way
- * to the rest, as does a cap that lifts again, and what happens again to what has not been told yet: nothing that happens
- * once goes under in what happens thirty times. */
+/** The few events of many that are listed first, in their order. Of what thermostat and fan do as they should, and of a
+ * cap that lifts, the first of each kind is told; of the rest what has not been told yet comes before what happens again:
+ * nothing that happens once goes under in what happens thirty times. */
 export function fewEvents(events: DriveCourse['events'], most: number): DriveCourse['events'] {
+  if (events.length <= most) return events;
   const times = new Map<string, number>();
   const weighed = events.map((event) => {
     const before = times.get(event.kind) ?? 0;
@@ -94,8 +95,9 @@ export function fewEvents(events: DriveCourse['events'], most: number): DriveCou
     const calm = CONTROL.includes(event.kind) || (event.kind === 'cap_lifts' && before > 0);
     return { event, before, calm: Number(calm) };
   });
-  weighed.sort((a, b) => a.calm - b.calm || a.before - b.before);
-  const few = new Set(weighed.slice(0, most).map(({ event }) => event));
+  const told = weighed.filter(({ calm, before }) => !calm || before === 0);
+  told.sort((a, b) => a.calm - b.calm || a.before - b.before);
+  const few = new Set(told.slice(0, most).map(({ event }) => event));
   return events.filter((event) => few.has(event));
 }
 

@@ -191,6 +191,14 @@ describe('a course', () => {
     ]);
   });
 
+  it('tells of what repeats as it should the first alone', () => {
+    const kinds = ['thermostat_opens', 'thermostat_shuts', 'cap_lifts', 'fan_on', 'fan_off'];
+    const events = Array(9).fill(kinds).flat();
+    const all = events.map((kind, i) => ({ kind, time_s: i }));
+    const few = fewEvents(all as unknown as DriveCourse['events'], 12);
+    expect(few.map((event) => event.time_s)).toEqual([0, 1, 2, 3, 4]);
+  });
+
   it('knows when its pump draws air', () => {
     const events = [{ kind: 'runs_low', time_s: 20 }];
     const low = { ...course, events } as unknown as DriveCourse;

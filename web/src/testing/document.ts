@@ -4,7 +4,7 @@
 import { JSDOM } from 'jsdom';
 import * as React from 'react';
 import { afterAll } from 'vitest';
-import { populateGlobal } from 'vitest/environments';
+import { populateGlobal } from 'vitest/runtime';
 
 const AT = 'http://localhost:3000/';
 

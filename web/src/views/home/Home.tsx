@@ -114,6 +114,7 @@ export function sorted(
 }
 
 const FEW = 3;
+const LISTED = 8;
 
 function BuildList({ builds }: { readonly builds: readonly BuildSummary[] }) {
   const [wanted, setWanted] = useState('');
@@ -305,13 +306,20 @@ function OpenFile() {
             This file cannot be opened. {open.error.message}
           </Words>
           <ul>
-            {errors.slice(0, 8).map((entry) => (
+            {errors.slice(0, LISTED).map((entry) => (
               <li key={`${entry.path} ${entry.message}`}>
                 <Words size="small" tone="fails">
                   {entry.path || 'the whole file'}: {entry.message}
                 </Words>
               </li>
             ))}
+            {errors.length > LISTED && (
+              <li>
+                <Words size="small" tone="fails">
+                  and {errors.length - LISTED} more
+                </Words>
+              </li>
+            )}
           </ul>
         </Box>
       )}

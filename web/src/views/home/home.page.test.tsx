@@ -36,6 +36,21 @@ describe('the list of builds', () => {
     expect(server.sent('POST /builds')[0]).toMatchObject({ name: 'Hill climber' });
   });
 
+  it('names what is wrong with a file, and how much more there is', async () => {
+    const errors = Array.from({ length: 10 }, (_, n) => ({
+      path: `/cases/${n}/duration_s`,
+      message: `Duration of case ${n} is missing.`,
+    }));
+    const refused = new Refusal(422, '10 values of the build cannot be used.', { errors });
+    const { screen, user } = await opened('/', new RecordedServer({ 'POST /builds': refused }));
+    const picker = await screen.findByLabelText('File with a build');
+    await user.upload(picker, new File(['{}'], 'a.json', { type: 'application/json' }));
+    const told = said(await screen.findByRole('alert'));
+    expect(told).toContain('/cases/7/duration_s: Duration of case 7 is missing.');
+    expect(told).not.toContain('/cases/8/');
+    expect(told).toContain('and 2 more');
+  });
+
   it('says that the server is away, and goes on asking', async () => {
     const away = () => {
       throw new TypeError('Failed to fetch');

@@ -31,7 +31,14 @@ from ebbrin.core.sizing.search import (
     search,
 )
 from ebbrin.core.sizing.switching import second_stage, switching_points
-from ebbrin.core.sizing.target import at_borders, chance_of_all, chance_of_each, for_chance, for_margin
+from ebbrin.core.sizing.target import (
+    Target,
+    at_borders,
+    chance_of_all,
+    chance_of_each,
+    for_chance,
+    for_margin,
+)
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.studies.chance import estimate, scatter
 from ebbrin.core.system.limits import SAFE_MARGIN
@@ -212,6 +219,15 @@ def test_more_chance_takes_more_face() -> None:
     factors = [float(face_needed(system, cases, target).factor[0]) for target in targets]
     assert factors == sorted(factors)
     assert factors[-1] > 1.1 * factors[0]
+
+
+def test_no_air_is_so_hot_that_the_hose_would_be_above_its_limit_by_itself() -> None:
+    system, cases = to_core(demo_builds()[0])
+    none = np.zeros(np.shape(cases.ambient))
+    kept = Target(0.0, none, none + 1e-6).kept(system, cases)  # hotter air changes next to nothing
+    assert kept is not None
+    assert (kept > 0.0).any()
+    assert (kept <= system.limits.top_hose - cases.ambient).all()
 
 
 def test_controls_leave_the_margin() -> None:

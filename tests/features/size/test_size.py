@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ebbrin.bridge.to_core import system_from
+from ebbrin.bridge.to_core import cases_from, system_from
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.radiator import Radiator
 from ebbrin.build.resolve import bounds, resolve
@@ -295,10 +295,13 @@ def test_a_sizing_stops_when_told() -> None:
 
 
 # 160: a face smaller than its core's shape allows; 149: a second stage that came to lie below the first; the others by
-# chance, each with other wishes.
-@pytest.mark.parametrize("seed", [149, 160, 3, 20, 77, 202])
-def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int) -> None:
-    build = made(seed)
+# chance, each with other wishes; 624: a case that no air is cold
+# enough for.
+@pytest.mark.parametrize(
+    ("seed", "cases"), [(149, 3), (160, 3), (3, 3), (20, 3), (77, 3), (202, 3), (624, 1)]
+)
+def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int, cases: int) -> None:
+    build = made(seed, cases)
     assert build is not None
     wishes = [
         Wishes(cores="shelf"),
@@ -314,6 +317,16 @@ def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int) -> None:
         option = found.requirement.faces[found.requirement.chosen or 0]
         assert (needed.radiator.width_mm, needed.radiator.height_mm) == (option.width_mm, option.height_mm)
     assert found.solutions or found.obstacles
+    # No air is so much cooler or hotter, and no hose so far over its limit.
+    said = [
+        *(one.text for one in found.obstacles),
+        *(text for one in found.solutions for text in one.neighbours),
+    ]
+    figures = [part for text in said for part in text if not isinstance(part, str)]
+    assert all(abs(f.value) < 250.0 for f in figures if f.quantity == "temperature_difference")
+    resolved = resolve(build, build.variants[0].id)
+    most = system_from(resolved).limits.top_hose - cases_from(resolved).ambient.min()
+    assert wishes.by == "margin" or all(point.kept_k <= most + 1e-6 for point in found.front)
 
 
 def test_the_core_looks_at_the_sides_that_a_build_can_hold() -> None:

@@ -121,6 +121,18 @@ def test_why_a_neighbour_does_not_hold(short: float, said: str) -> None:
     assert printed(words.lost(FAN, 1, short, "Hill run")) == said
 
 
+def test_what_no_air_is_cold_enough_for_is_not_told_in_kelvins() -> None:
+    assert printed(words.lost(FAN, 1, 4e4, "Hill run", False)).endswith(
+        "Hill run is far too much in any air."
+    )
+    assert printed(words.chance_must_give(13.0, "Hill run", True)).endswith(
+        "only in air 13 K cooler, set by Hill run."
+    )
+    assert printed(words.chance_must_give(4e4, "Hill run", False)).endswith(
+        "in no air, however cold: Hill run is far too much for it."
+    )
+
+
 def _worst(case: CaseResult, **changes: object) -> str:
     return printed(words.limit(case.model_copy(update=changes)))
 

@@ -52,7 +52,11 @@ class Target:
             solved = outcomes(system, cases, workers, proceed)
             return None if solved is None else solved.margin
         found = in_chunks(left, system, cases, workers, proceed)
-        return None if found is None else in_kelvin(found.spare - self.asked, self.per_kelvin)
+        if found is None:
+            return None
+        # Air as hot as the top hose may be takes no heat at all: what a kelvin is worth here is not drawn out beyond it.
+        most = system.limits.top_hose - cases.ambient
+        return np.asarray(np.minimum(in_kelvin(found.spare - self.asked, self.per_kelvin), most))
 
 
 def for_margin(margin: float) -> Target:

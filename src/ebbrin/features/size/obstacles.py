@@ -48,10 +48,11 @@ def obstacles(
         margin, case = best
         if margin >= ground.target.wanted:
             return [Obstacle(wish="chance", text=words.chance_too_high(ground.wishes, surest))]
+        name = ground.resolved.cases[case].name
         give: Obstacle = (
-            Obstacle(wish="chance", text=words.chance_must_give(-margin, case))
+            Obstacle(wish="chance", text=words.chance_must_give(-margin, name, ground.has_air(case, -margin)))
             if ground.wishes.by == "chance"
-            else Obstacle(wish="margin", text=words.margin_must_give(ground.wishes, margin, case))
+            else Obstacle(wish="margin", text=words.margin_must_give(ground.wishes, margin, name))
         )
         found.append(give)
     for wish, wishes in _loosened(ground.wishes, ground):
@@ -67,15 +68,15 @@ def obstacles(
 
 def _best_margin(
     ground: Ground, table: Table, index: IntArray, found: Found, proceed: Proceed
-) -> tuple[float, str] | None:
-    """The greatest margin that any combination keeps in all cases [K], and the case that sets it.
+) -> tuple[float, int] | None:
+    """The greatest margin that any combination keeps in all cases [K], and the number of the case that sets it.
 
     What is known of a combination bounds its margin from above: the most promising are solved in all cases, and
     then only those whose bound is better than the best of them.
     """
     order = np.argsort(-found.margin, kind="stable")
     order = order[np.isfinite(found.margin[order])]
-    best: tuple[float, str] | None = None
+    best: tuple[float, int] | None = None
     while order.size:
         some, order = order[:PROMISING], order[PROMISING:]
         anything = replace(ground.target, wanted=LEAST)
@@ -84,7 +85,7 @@ def _best_margin(
             return best
         row = int(np.argmax(np.where(solved.complete, solved.margin, -np.inf)))
         if solved.complete[row] and (best is None or solved.margin[row] > best[0]):
-            best = float(solved.margin[row]), ground.resolved.cases[int(solved.case[row])].name
+            best = float(solved.margin[row]), int(solved.case[row])
         if best is not None:
             order = order[found.margin[order] > best[0]]
     return best

@@ -217,7 +217,10 @@ def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row
         for best in short[np.argsort(-found.margin[short], kind="stable")][:LOST]:
             lacks = _lacking(ground, table, index[best], float(found.margin[best]), int(found.case[best]))
             if lacks is not None:
-                yield words.lost(table.at(index[best])[axis], axis, *lacks)
+                lack, case = lacks
+                air = ground.wishes.by == "margin" or ground.has_air(case, lack)
+                name = ground.resolved.cases[case].name
+                yield words.lost(table.at(index[best])[axis], axis, lack, name, air)
                 break
         if axis == CORE:
             more = np.flatnonzero(
@@ -232,18 +235,17 @@ def _neighbours(ground: Ground, table: Table, index: IntArray, found: Found, row
 
 def _lacking(
     ground: Ground, table: Table, chosen: IntArray, kept: float, case: int
-) -> tuple[float, str] | None:
-    """How far the parts ``chosen`` (4,) fall short of what is wanted [K], inf where nothing settles, and the case that
-    says so; None where they do not, by what is doubtful of these very parts. ``kept`` and ``case`` are what the search
+) -> tuple[float, int] | None:
+    """How far the parts ``chosen`` (4,) fall short of what is wanted [K], inf where nothing settles, and the number of the
+    case that says so; None where they do not, by what is doubtful of these very parts. ``kept`` and ``case`` are what the search
     found."""
-    names = [case.name for case in ground.resolved.cases]
     if ground.wishes.by == "margin" or kept < -CLOSE:
-        return ground.target.wanted - kept, names[case]
+        return ground.target.wanted - kept, case
     own = ground.chances(variant_of(ground, table, chosen))
     if own.build >= ground.wishes.chance_share:
         return None
     spare = in_kelvin(own.middle - own.wanted, own.per_kelvin)
-    return max(float(-spare.min()), 0.0), names[int(spare.argmin())]
+    return max(float(-spare.min()), 0.0), int(spare.argmin())
 
 
 def moves(ground: Ground, solutions: Sequence[Solution], required: Requirement) -> list[Move]:

@@ -117,6 +117,10 @@ class Ground:
         system, unknowns = self.in_doubt(variant)
         return estimate(system, self.cases, unknowns, self.wishes.chance_share)
 
+    def has_air(self, case: int, cooler: float) -> bool:
+        """Whether there is air so much ``cooler`` [K] than a case's, by its number."""
+        return float(self.cases.ambient[case]) - cooler >= limits.COLDEST_AMBIENT
+
     def does(self, variant: Variant) -> bool:
         """Whether a variant of this build has the chance that was asked for, if one was."""
         return self.wishes.by == "margin" or self.chances(variant).build >= self.wishes.chance_share

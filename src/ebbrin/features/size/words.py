@@ -64,7 +64,8 @@ def taken(room: Room, found: SwitchingPoints, cap_kpa: float) -> list[Text]:
     said: list[Text] = []
     if room.taken:
         sides = " and ".join(room.taken) if len(room.taken) < 3 else "room"
-        said.append([f"The {sides} in the car is not measured: taken ", *sizes(room), "."])
+        is_ = "are" if len(room.taken) == 2 else "is"
+        said.append([f"The {sides} in the car {is_} not measured: taken ", *sizes(room), "."])
     said.append(
         [
             "The search allows caps up to ",
@@ -146,11 +147,14 @@ def limit(worst: CaseResult) -> Text:
     return [*close, f"; there {CAUSES[worst.cause]} helps most." if worst.cause in CAUSES else "."]
 
 
-def lost(choice: Choice, axis: int, short: float, case: str) -> Text:
-    """Why a combination that is better in something does not hold: ``short`` [K] of what is wanted."""
+def lost(choice: Choice, axis: int, short: float, case: str, air: bool = True) -> Text:
+    """Why a combination that is better in something does not hold: ``short`` [K] of what is wanted, where that is colder
+    air, whether there is any."""
     what: Text = choice.text if axis != 1 or not choice.plus else [*choice.text, " with ", *choice.plus[0][1]]
     if not np.isfinite(short):
         return ["With ", *what, f", {case} never settles."]
+    if not air:
+        return ["With ", *what, f", {case} is far too much in any air."]
     if short <= BARELY:
         return ["With ", *what, f", just short in {case}."]
     return ["With ", *what, ", ", difference(short), f" short in {case}."]
@@ -206,8 +210,12 @@ def chance_too_high(wishes: Wishes, surest: float) -> Text:
     ]
 
 
-def chance_must_give(short: float, case: str) -> Text:
-    """How far the best falls short of the chance asked."""
+def chance_must_give(short: float, case: str, air: bool) -> Text:
+    """How far the best falls short of the chance asked, and whether there is ``air`` so cool."""
+    if not air:
+        return [
+            f"The best that keeps to all else has that chance in no air, however cold: {case} is far too much for it."
+        ]
     if short <= BARELY:
         return [f"The best that keeps to all else falls just short of that chance, in {case}."]
     return [

@@ -228,6 +228,10 @@ def test_no_air_is_so_hot_that_the_hose_would_be_above_its_limit_by_itself() -> 
     assert kept is not None
     assert (kept > 0.0).any()
     assert (kept <= system.limits.top_hose - cases.ambient).all()
+    hot = changed(system, "limits.top_hose", cases.ambient.min() - 5.0)
+    holds = Target(0.0, none - 1e3, none + 1e-6).kept(hot, cases)
+    assert holds is not None
+    assert (holds == 0.0).all()
 
 
 def test_controls_leave_the_margin() -> None:

@@ -41,7 +41,7 @@ class Target:
         workers: int | None = None,
         proceed: Callable[[float], bool] = lambda _share: True,
     ) -> FloatArray | None:
-        """(candidates, cases) what each keeps [K]; None if ``proceed`` said to stop.
+        """(candidates, cases) what each keeps [K], of hotter air never more than up to the top hose's limit; None if ``proceed`` said to stop.
 
         Raises
         ------
@@ -54,8 +54,9 @@ class Target:
         found = in_chunks(left, system, cases, workers, proceed)
         if found is None:
             return None
-        # Air as hot as the top hose may be takes no heat at all: what a kelvin is worth here is not drawn out beyond it.
-        most = system.limits.top_hose - cases.ambient
+        # Air as hot as the top hose may be takes no heat at all: what a kelvin is worth here is not drawn out beyond it. A
+        # short run that holds in air that is hotter still keeps nothing, and holds.
+        most = np.maximum(system.limits.top_hose - cases.ambient, 0.0)
         return np.asarray(np.minimum(in_kelvin(found.spare - self.asked, self.per_kelvin), most))
 
 

@@ -71,8 +71,9 @@ def main() -> None:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{linnet}/stations/radiator")
         page.get_by_role("region", name="Four answers").wait_for()
-        page.evaluate(WATCH, "Core depth")
         field = page.get_by_label("Core depth", exact=True)
+        field.wait_for()
+        page.evaluate(WATCH, "Core depth")
         for i in range(ROUNDS):
             # Never what was answered before, and far enough from the last for another answer.
             field.fill(f"{43 + i + random():.2f}")

@@ -148,6 +148,11 @@ def live(cluster: Cluster) -> Iterator[LiveServer]:
     server.stop()
 
 
+def drawn(page: Page) -> None:
+    """Waits until a build's page is there: its answers come before the rest of it."""
+    expect(page.locator("main[aria-busy=true]")).to_have_count(0)
+
+
 def stored(live: LiveServer, build: Build) -> str:
     """A build put into a server's database; its id."""
     database = Database(live._url)
@@ -184,6 +189,7 @@ class OnePage:
             page.evaluate(GO, address)
             expect(page.locator("main[data-left]")).to_have_count(0)
         page.get_by_role("region", name=shows).wait_for()
+        drawn(page)
         self._set = self._set or page.evaluate(SET)
         return page
 

@@ -11,13 +11,14 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
-from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, stored
+from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, drawn, stored
 
 LOOKS = 4
 
 
 def answers(page: Page) -> None:
     page.get_by_role("region", name="Four answers").wait_for()
+    drawn(page)
 
 
 class Walked:

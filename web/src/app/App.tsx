@@ -20,7 +20,9 @@ let there: ComponentType | null = null;
 
 /** Brings in what is shown below /builds. */
 export async function bringBuilds() {
-  there = (await import('./Builds')).Builds;
+  const { Builds, asked } = await import('./Builds');
+  await asked;
+  there = Builds;
   return { default: there };
 }
 const BuildsLater = lazy(bringBuilds);

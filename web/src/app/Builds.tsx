@@ -6,7 +6,8 @@ import { OpenedBuild } from './OpenedBuild';
 import { Rooms } from './Rooms';
 import { Unknown } from './Unknown';
 
-openAhead(location.pathname);
+/** Done once the answer of the first address is on its way. */
+export const asked = openAhead(location.pathname);
 
 /** Everything below /builds: a build, its variant, and the place within. */
 export function Builds() {

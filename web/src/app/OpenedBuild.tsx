@@ -1,4 +1,4 @@
-import { Suspense, useEffect, useRef, useState } from 'react';
+import { Suspense, useDeferredValue, useEffect, useRef, useState } from 'react';
 import { Navigate, Outlet, useLocation, useParams } from 'react-router';
 import { ErrorBoundary } from '../kit/page/ErrorBoundary';
 import { SkipLink } from '../kit/page/SkipLink';
@@ -62,6 +62,8 @@ export function OpenedBuild() {
   const places = usePlaces();
   const openStation = useOpenStation();
   const [sheet, setSheet] = useState<SheetName | null>(null);
+  // The answers are drawn first, and what takes longer in the next go.
+  const later = useDeferredValue(true, false);
   // A dialog tells late that it has closed: another may be open by then.
   const closeSheet = (which: SheetName) => setSheet((shown) => (shown === which ? null : shown));
   const commands = useCommands(setSheet);
@@ -115,6 +117,7 @@ export function OpenedBuild() {
         as="main"
         id="main"
         tabIndex={-1}
+        aria-busy={!later}
         outline="none"
         gridRow="2"
         gridColumn="1"
@@ -131,7 +134,7 @@ export function OpenedBuild() {
         )}
         {answered && <Answers evaluation={answered} brief={place.frame !== 'full'} />}
         {!evaluation && !needed && !away && !alone && <Paragraph padding="6">Computing…</Paragraph>}
-        {variant && !alone && (place.frame === 'stations' || !answered) && (
+        {later && variant && !alone && (place.frame === 'stations' || !answered) && (
           <Band
             evaluation={evaluation}
             variant={variant}
@@ -140,10 +143,10 @@ export function OpenedBuild() {
             onOpen={openStation}
           />
         )}
-        {answered && place.frame === 'stations' && shownCase && (
+        {later && answered && place.frame === 'stations' && shownCase && (
           <Strip evaluation={answered} shownId={shownCase.id} onShow={places.showCase} />
         )}
-        {(answered || place.early) && (
+        {later && (answered || place.early) && (
           <ErrorBoundary at={pathname}>
             <Suspense fallback={<Paragraph padding="6">Loading…</Paragraph>}>
               <Outlet />
@@ -161,7 +164,7 @@ export function OpenedBuild() {
           overflow="hidden"
           _print={{ border: 'none', maxWidth: '284px', breakInside: 'avoid' }}
         >
-          <LadderHere place={place} />
+          {later && <LadderHere place={place} />}
         </Box>
       )}
       {phone && (

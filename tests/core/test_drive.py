@@ -17,6 +17,7 @@ from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course, drive, without_hysteresis
 from ebbrin.core.studies.assess import assess
 from ebbrin.core.system.demand import full_demand
+from ebbrin.core.system.limits import boiling_temperature
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
 from oracles.builds import part, plain_build, to_core
@@ -301,6 +302,29 @@ def test_water_boils_where_its_pressure_says(altitude: float, cap: float, boils:
     assert EventKind.BOILS in kinds(course)
     assert course.engine_out.max() - ZERO == pytest.approx(boils, abs=0.4)
     assert course.bottle > 0.5
+
+
+def test_no_coolant_is_hotter_than_it_boils_where_a_gearbox_heats_what_hardly_flows() -> None:
+    build = next(build for build in demo_builds() if build.name == "Mule")
+    system, cases = to_core(build)
+    worst = [case.id for case in build.cases].index("pass")
+    course = drive_legs(system, legs(cases, [worst], [1800.0]), 303.15, [Trouble("impeller_loose")])
+    boils = float(boiling_temperature(system, cases, float(course.cap.max()))[worst])
+    assert course.bottom_hose.max() == pytest.approx(boils, abs=0.3)  # 171 °C stood here, under a cap for 126
+    assert course.boiling_margin.min() > -0.01
+    assert abs(course.energy_gap) <= 1e-6
+
+
+@pytest.mark.parametrize("seed", [62, 853, 901, 100_001])
+def test_no_coolant_of_any_build_is_hotter_than_it_boils(seed: int) -> None:
+    build = made(seed)
+    assert build is not None
+    system, cases = to_core(build)
+    course = drive_legs(system, legs(cases, [0, 2, 1, 2], [900.0] * 4, [True, False, True, True]), 353.15, [])
+    boils = boiling_temperature(system, cases, float(course.cap.max())).max()
+    for where in (course.engine_out, course.top_hose, course.bottom_hose):
+        assert where.max() <= boils + 0.3
+    assert abs(course.energy_gap) <= 1e-6
 
 
 def test_a_cap_that_sticks_reaches_almost_two_bar_and_a_weak_one_loses_coolant() -> None:

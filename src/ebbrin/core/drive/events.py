@@ -16,7 +16,7 @@ QUIET = 5.0  # choice: what begins again within this time of its end has gone on
 
 
 class EventKind(IntEnum):
-    """What happens. Steam stands in the engine where it is hotter than its pressure would allow while the cap is
+    """What happens. Steam stands in the coolant where it is hotter than its pressure would allow while the cap is
     still shut; it boils once the cap lifts; it runs low once the pump begins to draw air, and dry where that ends the
     drive; it is over its rating where its pressure passes what the weakest part stands."""
 

@@ -49,7 +49,7 @@ METAL, ENGINE, TOP, BOTTOM, LIFT, STAGE, FLOW, PRESSURE, MASS, SHED, HEATER, BOI
 )
 """What is kept of each step: temperatures [K] of metal, coolant leaving the engine, top hose and bottom hose; lift
 [-]; stage of the fan (index); radiator flow [kg/s]; gauge pressure [Pa]; coolant in the system [kg]; heat shed by the
-core and by the heater [W]; engine outlet below boiling [K]; heat from the engine [W]; flow through core,
+core and by the heater [W]; the hottest coolant below boiling [K]; heat from the engine [W]; flow through core,
 bypass and heater together [kg/s]."""
 TOTALS = 8
 ENERGY_IN, ENERGY_OUT, ENERGY_BLOCK, ENERGY_VAPOUR, ENERGY_GROUND, STORED, BOTTLE, GROUND = range(TOTALS)
@@ -292,9 +292,14 @@ def march(  # type: ignore[no-untyped-def]
             bottle += pushed
             pressure = held.cap[k]
         boils_at = saturation(vapour.pressure, vapour.first, vapour.step, case.pressure + held.cap[k])
-        if top > boils_at:
-            excess = engine_c * (top - boils_at)
-            top = boils_at
+        # A gearbox may bring the coolant of its tank to the boil before the engine does its own.
+        if max(top, hose, tank) > boils_at:
+            excess = (
+                engine_c * max(top - boils_at, 0.0)
+                + capacities[0] * max(hose - boils_at, 0.0)
+                + capacities[2] * max(tank - boils_at, 0.0)
+            )
+            top, hose, tank = min(top, boils_at), min(hose, boils_at), min(tank, boils_at)
             energy_vapour += excess
             steam = min(excess / vapour.latent, mass)
             if mass > (1.0 - STEAM_ALONE * in_engine) * rho * volume:
@@ -309,7 +314,8 @@ def march(  # type: ignore[no-untyped-def]
                 lost += steam
                 ground += steam
             pressure = held.cap[k]
-        holds = line(vapour.pressure, vapour.first, vapour.step, top) - case.pressure
+        hottest = max(top, hose, tank)
+        holds = line(vapour.pressure, vapour.first, vapour.step, hottest) - case.pressure
         pressure = max(pressure, min(holds, held.cap[k]))
         mass, bottle, pressure = cap_lets(
             mass, bottle, pressure, rho * volume, held.cap[k], held.back[k], stores.stiffness
@@ -347,9 +353,8 @@ def march(  # type: ignore[no-untyped-def]
         row[METAL], row[ENGINE], row[TOP], row[BOTTOM], row[LIFT] = metal, top, hose, tank, lift
         row[STAGE], row[FLOW], row[PRESSURE], row[MASS] = stage, m_radiator, pressure, mass
         row[SHED], row[HEATER], row[HEAT], row[PUMPED] = shed, taken, given, m_total
-        row[BOIL_MARGIN] = (
-            saturation(vapour.pressure, vapour.first, vapour.step, case.pressure + max(pressure, 0.0)) - top
-        )
+        boils_so = saturation(vapour.pressure, vapour.first, vapour.step, case.pressure + max(pressure, 0.0))
+        row[BOIL_MARGIN] = boils_so - max(top, hose, tank)
         made = n + 1
         if running and mass < DRY_FILL * full:
             break

@@ -29,8 +29,8 @@ class Course:
     """What a drive comes to, arrays (steps,): time at the end of each step [s]; temperatures [K] of metal, coolant
     leaving the engine, top hose and bottom hose; lift [-]; stage of the fan, 0 for off; flow through the core and in
     all [kg/s]; gauge pressure, and that at which the cap lifts then [Pa]; coolant in the system [kg]; heat shed by
-    the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; engine outlet below
-    boiling [K]. full, coolant that fills the cold system [kg]; energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
+    the core and by the heater, heat from the engine [W]; temperature of the heater's air [K]; the hottest
+    coolant below boiling [K]. full, coolant that fills the cold system [kg]; energy_gap [-] is what the balance of heat leaves over what went in or was stored, at least
     the heat of a kelvin of it all; bottle and ground, coolant that left and has not come back [kg]; runs_dry,
     whether the drive ended before its legs because the engine stood dry."""
 

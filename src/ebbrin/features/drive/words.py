@@ -14,7 +14,7 @@ SAID: dict[EventName, str] = {
     "limit_passed": "over the limit",
     "back_below_limit": "back below the limit",
     "cap_lifts": "cap lifts, coolant goes to the bottle",
-    "steam_in_engine": "steam in the engine, held by its own pressure",
+    "steam_in_engine": "steam in the coolant, held by its own pressure",
     "boils": "boils, and coolant is pushed out",
     "runs_low": "so little coolant is left that the pump draws air",
     "over_rating": "pressure above what the weakest part stands",

@@ -165,6 +165,37 @@ def test_a_clash_is_said_with_what_would_show_both() -> None:
     assert found.causes[0].cause == "fan_switch_dead"
 
 
+@pytest.mark.parametrize(
+    ("evidence", "build", "told"),
+    [
+        (
+            {"clutch_spin": "locked"},
+            LINNET,
+            "its fan has no clutch, by its description. One of the two is wrong: look once more, or describe the build",
+        ),
+        (
+            {"fans_with_ac": "no_air_conditioning", "ac_unplugged": "stops"},
+            None,
+            "it has no air conditioning, as was said. One of the two is wrong: look once more.",
+        ),
+        (
+            {"belt": "tight", "clutch_spin": "locked", "fuse": "open"},
+            None,
+            "its fan has no clutch, by what else was seen. One",
+        ),
+    ],
+    ids=["described", "said", "seen"],
+)
+def test_what_cannot_be_seen_of_a_car_is_not_taken_in_silence(
+    evidence: dict[str, Any], build: Build | None, told: str
+) -> None:
+    found = diagnosed(evidence, build=build)
+    texts = [printed(clash.text) for clash in found.clashes]
+    assert any(told in text for text in texts), texts
+    # What does go together is not doubted.
+    assert not diagnosed({"clutch_spin": "none_fitted", "fuse": "open"}, build=LINNET).clashes
+
+
 def test_orders_put_their_own_test_first() -> None:
     for order, first in (("gauge", "gauge_check"), ("pressure", "pressure_hold")):
         assert diagnosed({"complaint": "runs_hot"}, order=order).next[0].observation == first

@@ -321,7 +321,7 @@ class Answering:
         def said(o: int) -> str:
             return SEEN[o].said(self.seen[SEEN[o].name])
 
-        return [
+        odd = [
             Clash(
                 observations=[SEEN[i].name, SEEN[j].name],
                 text=words.clash(said(i), said(j), self._would_show((i, j))),
@@ -329,6 +329,24 @@ class Answering:
             for i, j, _ in self.belief.at_odds()
             if "model" not in (SEEN[i].kind, SEEN[j].kind) and "complaint" not in (SEEN[i].name, SEEN[j].name)
         ]
+        return [*self._cannot(), *odd]
+
+    def _cannot(self) -> list[Clash]:
+        """What was seen though it cannot be, by what is known of the car."""
+        said = {
+            OBSERVATIONS[name].denies[value]
+            for name, value in self.seen.items()
+            if value in OBSERVATIONS[name].denies
+        }
+        found = []
+        for name, value in self.seen.items():
+            missing = sorted(OBSERVATIONS[name].needs & self.lacking)
+            if missing and value not in OBSERVATIONS[name].denies:
+                fact = missing[0]
+                by: words.Source = "build" if fact in self.car.lacking else "said" if fact in said else "seen"
+                text = words.cannot(OBSERVATIONS[name].said(value), facts.WORDS[fact], by)
+                found.append(Clash(observations=[name], text=text))
+        return found
 
     def _would_show(self, observations: tuple[int, ...]) -> str | None:
         """The one cause that alone would most likely show all of these values, if any would."""

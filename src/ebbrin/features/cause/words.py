@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import ceil
+from typing import Literal
 
 from ebbrin.core.cause.standard_round import Part
 from ebbrin.core.cause.tables import Observation
@@ -128,21 +129,39 @@ def minutes(seconds: float) -> str:
 def by_drives(
     passed_in: Part | None, after: float, back: float | None, limit_c: float, hottest_c: float
 ) -> Text:
-    """What the drives of this build with one fault came to, at its worst."""
+    """What the drives of this build with one fault came to, at its worst: its own cases may ask more than the round."""
     if passed_in is None:
         return [
-            "Driven with it at its worst, this build stays below its limit of ",
+            "Driven with it at its worst over a round of town, hill and fast road, this build stays below its limit of ",
             temperature(limit_c),
             ".",
         ]
     text: Text = [
-        "Driven with it at its worst, this build passes ",
+        "Driven with it at its worst over a round of town, hill and fast road, this build passes ",
         temperature(limit_c),
         f" after {minutes(after)} {PLACES[passed_in]}",
     ]
     if back is not None:
         return [*text, f" and comes back within {minutes(back)} of driving off."]
     return [*text, " and reaches ", temperature(hottest_c), "."]
+
+
+Source = Literal["build", "said", "seen"]
+"""Where it is known from that a car has not what an observation needs: its description, what was said of it, or what
+else was seen."""
+KNOWN_FROM: dict[Source, tuple[str, str]] = {
+    "build": ("by its description", ", or describe the build as it is"),
+    "said": ("as was said", ""),
+    "seen": ("by what else was seen", ""),
+}
+
+
+def cannot(said: str, fact: str, source: Source) -> Text:
+    """That something was seen which cannot be seen of a car of which a fact does not hold."""
+    known, remedy = KNOWN_FROM[source]
+    return marked(
+        f"“{said}” cannot be seen of this car: {fact}, {known}. One of the two is wrong: look once more{remedy}."
+    )
 
 
 def clash(first: str, second: str, both: str | None) -> Text:

@@ -14,7 +14,6 @@ from ebbrin.core.circuit.thermostat import FanSwitch
 from ebbrin.core.records import changed
 from ebbrin.core.sizing.requirement import (
     LEAST_SIDE,
-    MOST_FACE,
     MOST_SIDE,
     face_needed,
     with_face,
@@ -118,6 +117,11 @@ def test_every_leaves_out_what_does_not_go_together() -> None:
     assert set(index[:, PUMP]) == set(index[:, COOLANT]) == {0, 1}
 
 
+def largest(system: System) -> System:
+    """The system with the largest core that a build can hold."""
+    return with_face(system, MOST_SIDE**2 / float(system.core.width * system.core.height))
+
+
 @pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
 @pytest.mark.parametrize("margin", [2.0, SAFE_MARGIN])
 def test_required_face_keeps_the_margin_and_not_more(which: int, margin: float) -> None:
@@ -125,8 +129,7 @@ def test_required_face_keeps_the_margin_and_not_more(which: int, margin: float) 
     need = face_needed(system, cases, for_margin(margin), (1.0, 1.5))
     for k, air in enumerate((1.0, 1.5)):
         if not np.isfinite(need.factor[k]):  # nothing with this air: the greatest face falls short
-            most = with_fan_air(with_face(system, MOST_FACE), air)
-            assert assess(most, cases, with_levers=False).margin.min() < margin
+            assert assess(with_fan_air(largest(system), air), cases, with_levers=False).margin.min() < margin
             continue
         there = assess(with_fan_air(with_face(system, need.factor[k]), air), cases, with_levers=False)
         # Fed back it meets what was asked for within 1 %, in the case that asks for it.
@@ -140,9 +143,27 @@ def test_no_face_is_said_to_do_where_none_does() -> None:
     system, cases = to_core(plain_build())
     need = face_needed(system, cases, for_margin(60.0))
     assert np.isposinf(need.factor).all()
-    most = assess(with_face(system, MOST_FACE), cases, with_levers=False).margin.min()
+    most = assess(largest(system), cases, with_levers=False).margin.min()
     assert need.best_margin[0] >= most - 1e-6
     assert need.best_margin[0] < 60.0
+
+
+def test_what_is_needed_does_not_hang_on_the_core_that_is_there() -> None:
+    system, cases = to_core(demo_builds()[1])
+    face = float(system.core.width * system.core.height)
+    needed = [
+        face * start * float(face_needed(with_face(system, start), cases, for_margin(4.0)).factor[0])
+        for start in (0.08, 1.0, 8.0)
+    ]
+    assert np.isfinite(needed).all()
+    assert needed == pytest.approx([needed[1]] * 3, rel=1e-3)
+
+
+def test_a_core_too_wide_for_a_build_is_as_wide_as_one_can_be() -> None:
+    system, _ = to_core(plain_build())
+    core = with_face(system, 3.0 / float(system.core.width * system.core.height)).core
+    assert max(core.width, core.height) <= MOST_SIDE
+    assert core.width * core.height == pytest.approx(3.0)
 
 
 def test_more_margin_takes_more_face() -> None:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 from ebbrin.core.airpath.fan import fan_laws
 from ebbrin.core.base import FloatArray, IntArray
@@ -13,19 +14,17 @@ from ebbrin.core.records import changed
 from ebbrin.core.sizing.target import Target
 from ebbrin.core.system.parts import Cases, System
 
-LEAST_FACE, MOST_FACE = 0.1, 6.0
-"""Faces that are looked at, over the face that is there [-]."""
 LEAST_SIDE, MOST_SIDE = 0.1, 2.0
-"""Sides of a core that anybody would make, and that a build can hold [m]: none of less than one squared or more than the
-other is looked at."""
-POINTS, ROUNDS = 16, 4
+"""Sides of a core that anybody would make, and that a build can hold [m]: all faces from the one squared to the other are
+looked at, whatever the fitted core's."""
+POINTS, ROUNDS = 18, 4
 """Faces of a round, evenly spaced in the logarithm; each round looks between two of the one before."""
 
 
 @dataclass(frozen=True)
 class FaceNeed:
     """For each of some systems, arrays (systems,): face over the face that is there [-], inf where no face up to
-    MOST_FACE, or that of MOST_SIDE, does; what is kept at that face [K], as the target measures it, and the most that any face keeps [K];
+    that of MOST_SIDE does; what is kept at that face [K], as the target measures it, and the most that any face keeps [K];
     index of the case that asks for it."""
 
     factor: FloatArray
@@ -34,11 +33,30 @@ class FaceNeed:
     case: IntArray
 
 
+def sides(width: ArrayLike, height: ArrayLike, face: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Width and height [m] of a core with so much ``face`` [m²], of the shape of one of ``width`` by ``height`` [m], as far as
+    its sides are ones that a build can hold; broadcasts.
+
+    Examples
+    --------
+    >>> [float(side) for side in sides(0.6, 0.4, 0.96)]
+    [1.2, 0.8]
+    >>> [round(float(side), 3) for side in sides(0.8, 0.2, 3.0)]
+    [2.0, 1.5]
+    """
+    shape, area = np.asarray(width, np.float64) / np.asarray(height, np.float64), np.asarray(face, np.float64)
+    wide = np.clip(np.sqrt(area * shape), LEAST_SIDE, MOST_SIDE)
+    high = np.clip(area / wide, LEAST_SIDE, MOST_SIDE)
+    return np.asarray(np.clip(area / high, LEAST_SIDE, MOST_SIDE)), np.asarray(high)
+
+
 def with_face(system: System, factor: FloatArray | float) -> System:
-    """The system with ``factor`` times the face of its core, of the same shape; depth and fins stay."""
-    side = np.sqrt(np.asarray(factor, np.float64))
-    system = changed(system, "core.width", np.asarray(system.core.width * side))
-    return changed(system, "core.height", np.asarray(system.core.height * side))
+    """The system with ``factor`` times the face of its core, of the same shape as far as a build can hold it; depth and
+    fins stay."""
+    core = system.core
+    face = core.width * core.height * np.asarray(factor, np.float64)
+    width, height = sides(core.width, core.height, face)
+    return changed(changed(system, "core.width", width), "core.height", height)
 
 
 def with_fan_air(system: System, factor: FloatArray | float) -> System:
@@ -60,7 +78,7 @@ def face_needed(system: System, cases: Cases, target: Target, fan_air: Sequence[
     fan_air : factors on the air that the fans give [-].
 
     The face is bracketed by looking at POINTS faces at once; of several crossings the one at the largest face
-    counts, above which all that were looked at do. The last bracket is 8e-5 wide in the logarithm.
+    counts, above which all that were looked at do. The last bracket is 7e-5 wide in the logarithm.
 
     Raises
     ------
@@ -70,8 +88,8 @@ def face_needed(system: System, cases: Cases, target: Target, fan_air: Sequence[
     air = np.asarray(fan_air, np.float64)
     n = air.size
     face = float(system.core.width * system.core.height)
-    low = np.full(n, np.log(max(LEAST_FACE, LEAST_SIDE**2 / face)))
-    high = np.full(n, np.log(min(MOST_FACE, MOST_SIDE**2 / face)))
+    low = np.full(n, np.log(LEAST_SIDE**2 / face))
+    high = np.full(n, np.log(MOST_SIDE**2 / face))
     best, never = np.full(n, -np.inf), np.zeros(n, bool)
     for turn in range(ROUNDS):
         grid = low[:, None] + np.linspace(0.0, 1.0, POINTS) * (high - low)[:, None]

@@ -2,38 +2,36 @@
 
 from __future__ import annotations
 
-from math import isfinite, sqrt
+from math import isfinite
 
 import numpy as np
 
 from ebbrin.bridge.units import LITRE_PER_MINUTE, celsius, kilopascals, kilowatts
 from ebbrin.build.fan import CurvePoint, Fan
 from ebbrin.build.radiator import Radiator
-from ebbrin.build.resolve import Resolved, bounds
+from ebbrin.build.resolve import Resolved
 from ebbrin.core.airpath.fan import fan_laws
+from ebbrin.core.sizing.requirement import sides
 from ebbrin.core.studies.assess import Assessment, reached
 from ebbrin.core.system.parts import Cases
 from ebbrin.features.size.answers import CaseNeed, FaceOption
 from ebbrin.features.size.choices import Room
 from ebbrin.ground.words import Text
 
-MM2 = 1e-6
-"""Square millimetres to square metres."""
+MM = 1e-3
+"""Millimetres to metres."""
 
 
 def face_of(radiator: Radiator) -> float:
     """Face of a core, m²."""
-    return (radiator.width_mm or 0.0) * (radiator.height_mm or 0.0) * MM2
+    return (radiator.width_mm or 0.0) * (radiator.height_mm or 0.0) * MM**2
 
 
 def sides_of(face: float, radiator: Radiator) -> tuple[float, float]:
     """Width and height [mm] of a core with so much ``face`` [m²]: of the shape that one has, as far as its sides are ones
     that a build can hold."""
-    (least, most), (low, high) = (bounds(Radiator.model_fields[f"{name}_mm"]) for name in ("width", "height"))
-    side = sqrt(face / face_of(radiator))
-    width = min(max((radiator.width_mm or 0.0) * side, least), most)
-    height = min(max(face / MM2 / width, low), high)
-    return min(max(face / MM2 / height, least), most), height
+    width, height = sides((radiator.width_mm or 0.0) * MM, (radiator.height_mm or 0.0) * MM, face)
+    return float(width) / MM, float(height) / MM
 
 
 def face_option(air: Text, factor: float, best: float, radiator: Radiator, room: Room) -> FaceOption:
@@ -43,7 +41,7 @@ def face_option(air: Text, factor: float, best: float, radiator: Radiator, room:
     face = face_of(radiator) * factor if does else None
     sides = sides_of(face, radiator) if face is not None else (None, None)
     # A shop may change the shape: what counts is whether so much face has room.
-    fits = face is not None and face <= room.width * room.height * MM2 * (1.0 + 1e-9)
+    fits = face is not None and face <= room.width * room.height * MM**2 * (1.0 + 1e-9)
     return FaceOption(
         air=air,
         width_mm=sides[0],

@@ -120,6 +120,14 @@ def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: S
     return min(does, key=lambda one: one.doubt.build, default=turn)
 
 
+def face_at(ground: Ground, cases: Cases) -> float | None:
+    """Face [m²] of a core of the fitted kind, as new, that does in these cases, its air moved in the first way that does;
+    None where none does."""
+    system, unknowns = ground.in_doubt(ground.with_parts(radiator=clean(ground.variant.radiator)))
+    found = needed(replace(ground, cases=cases), system, unknowns, ways(system))
+    return None if found.chosen is None else found.options[found.chosen].face_m2
+
+
 def doubt_of(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: float) -> Estimate:
     """What is doubtful of a system if all cases together are to have a chance ``asked`` [-], or a little more: each is asked
     for as much more as all together have less than the least sure of them."""

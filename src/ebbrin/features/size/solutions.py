@@ -26,7 +26,7 @@ from ebbrin.features.judge import evaluate, verdict_at
 from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices, words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution
-from ebbrin.features.size.requirement import doubt_of
+from ebbrin.features.size.requirement import doubt_of, face_at
 from ebbrin.features.size.table import Proceed, Table, front, objectives, variant_of
 from ebbrin.features.size.taken import Ground, switched
 from ebbrin.ground.words import Text, pressure, temperature
@@ -308,9 +308,10 @@ def _chances_at(ground: Ground, solution: Solution, joined: Cases, places: int) 
 
 
 def _faces_at(ground: Ground, required: Requirement, places: Sequence[Cases]) -> list[float | None]:
-    """Face [m²] of the required kind that each place takes; None where none does."""
+    """Face [m²] of the required kind that each place takes, with the air moved as required; where nothing does at the
+    build's own place, in any way that does there. None where none does."""
     if required.variant is None:
-        return [None] * len(places)
+        return [face_at(ground, cases) for cases in places]
     system, unknowns = ground.in_doubt(required.variant)
     face = float(system.core.width * system.core.height)
     asked = ground.wishes.chance_share

@@ -25,7 +25,7 @@ from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
 from ebbrin.core.base import DomainError
-from ebbrin.core.studies.chance import applied, centred, estimate, places, spare
+from ebbrin.core.studies.chance import applied, by_odds, centred, estimate, places, spare
 from ebbrin.core.studies.uncertainty import chances
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds
@@ -101,7 +101,9 @@ def calibration(cars: int) -> None:
                 left = spare(applied(system, unknowns, at[:, None]), moved)
                 said.append(float(found.below[0]))
                 plain.append(float((left[:, 0] > 0.0).mean()))
-                around.append(float((found.middle[0] + centred(left)[:, 0] > 0.0).mean()))
+                brought = left[:, 0] - found.middle[0]
+                laid = by_odds(brought) if np.isfinite(moved.duration[0]) else centred(brought)
+                around.append(float((found.middle[0] + laid > 0.0).mean()))
         except DomainError:
             continue
     of, fell, laid = np.array(said), np.array(plain), np.array(around)

@@ -182,7 +182,7 @@ def test_solutions_keep_to_the_wishes() -> None:
         (
             "Linnet",
             {"chance_share": 0.97, "electric_w": 150, "cores": "shelf"},
-            {"chance": "falls just short of that chance", "electric": "180 W instead of 150 W"},
+            {"chance": "only in air 1 K cooler, set by Hill run", "electric": "180 W instead of 150 W"},
         ),
     ],
     ids=lambda value: next(iter(value)) if isinstance(value, dict) else value,

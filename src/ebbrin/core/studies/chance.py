@@ -149,14 +149,12 @@ class Bend:
         beyond = np.minimum(moved - low, 0.0) + np.maximum(moved - high, 0.0)
         return np.asarray(np.interp(moved, self.summed, self.brought) + beyond)
 
-    def sum_for(self, brought: float) -> float:
-        """The sum of moves above which draws bring more than ``brought`` [-]; what ``of`` says, read the other way."""
-        k = int(np.searchsorted(self.brought, brought, "right"))
-        low, high = self.brought[max(k - 1, 0)], self.brought[min(k, len(self.brought) - 1)]
-        from_, to = self.summed[max(k - 1, 0)], self.summed[min(k, len(self.summed) - 1)]
-        if k in (0, len(self.brought)):
-            return float(from_ + brought - low)
-        return float(from_ + (brought - low) / (high - low) * (to - from_))
+    def least(self, moved: FloatArray, middle: float) -> float:
+        """The sum of moves [-] above which a draw, of all that are ``moved`` (draws,), leaves the case below its limit where
+        ``middle`` [-] is spare with all unknowns at their medians: as ``by_odds`` lays them."""
+        brought = np.sort(self.of(moved))
+        odds = _odds(brought, -float(middle)) / _odds(brought, 0.0)
+        return float(_quantile(np.sort(moved), odds / (1.0 + odds)))
 
 
 def _bend(
@@ -213,6 +211,30 @@ def _sorted(moved: FloatArray) -> FloatArray:
     return np.sort(np.moveaxis(moved, 0, -1))
 
 
+def _odds(ordered: FloatArray, value: float) -> float:
+    """Odds [-] that one of some draws (draws,), sorted, lies below a value, never none and never all."""
+    n = len(ordered)
+    below = 0.5 * (np.searchsorted(ordered, value, "left") + np.searchsorted(ordered, value, "right"))
+    share = min(max(float(below) / n, 0.5 / n), 1.0 - 0.5 / n)
+    return share / (1.0 - share)
+
+
+def by_odds(brought: FloatArray) -> FloatArray:
+    """What many draws (draws,) bring to a timed case beyond what is spare with all unknowns at their medians [-], laid around
+    that (choice): a draw's odds among the others are taken as many times as nothing has.
+
+    What is spare of a timed case jumps where its limit is just not reached any more: moved by as much as the middle one
+    lies off, draws from one side of the gap would come to lie on the other, all at once.
+    """
+    n = len(brought)
+    order = np.argsort(brought)
+    shares = (np.arange(n) + 0.5) / n
+    odds = shares / (1.0 - shares) * _odds(brought[order], 0.0)
+    laid = np.empty(n)
+    laid[order] = np.interp(odds / (1.0 + odds), shares, brought[order])
+    return laid
+
+
 def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
     """How much hotter the air may be [K] with so much ``spare`` [-]: the heat shed goes with how far the coolant stands
     above the air; ``per_kelvin`` is how it goes in the air as it is [-/K]."""
@@ -248,23 +270,23 @@ class Estimate:
         moved = each.sum(0)
         bend = self.bends.get(case)
         # More draws only bring more: what a timed case must be brought is a sum of moves, as a steady one's is.
-        likely = np.median(moved if bend is None else bend.of(moved))
-        least = likely - self.middle[case]
-        asked = (least if bend is None else bend.sum_for(float(least))) - ends
+        least = np.median(moved) - self.middle[case] if bend is None else bend.least(moved, self.middle[case])
+        asked = least - ends
         return np.asarray(np.count_nonzero((moved - each)[:, None] > asked[:, :, None], -1) / DRAWS)
 
 
 def draws_of(found: Estimate) -> FloatArray:
     """(DRAWS, cases) what the draws bring to each case [-]."""
     rise, fall = _sides(len(found.up))
-    return centred(_together(rise @ found.up + fall @ found.down, found.bends))
+    return _laid(rise @ found.up + fall @ found.down, found.bends)
 
 
-def _together(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
-    """(DRAWS, cases) what the draws bring, from the sums of their single moves [-]."""
+def _laid(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
+    """(DRAWS, cases) what the draws bring, from the sums of their single moves [-], laid around the likely answer."""
+    moved = centred(summed)
     for case, bend in bends.items():
-        summed[:, case] = bend.of(summed[:, case])
-    return summed
+        moved[:, case] = by_odds(bend.of(summed[:, case]))
+    return moved
 
 
 def holds_until(found: Estimate, ambient: FloatArray, limiting: FloatArray) -> FloatArray:
@@ -299,7 +321,7 @@ def estimate(
     """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
 
     What the moves bring to ``spare`` is added up, straight between the points on either side of the median, over DRAWS
-    draws of all of them, and laid around the likely answer (``centred``). Interactions are left out, but for timed cases:
+    draws of all of them, and laid around the likely answer (``centred``, ``by_odds``). Interactions are left out, but for timed cases:
     what LOOKED_AT of the draws bring themselves bends the sums (``Bend``).
 
     Parameters
@@ -322,13 +344,11 @@ def estimate(
     if timed.size:
         bent = _bend(system, cases.taken(timed), unknowns, summed[:, timed], found[0, timed])
         bends = dict(zip(timed.tolist(), bent, strict=True))
-    summed = _together(summed, bends)
-    ordered = _sorted(summed)
-    likely = _quantile(ordered, 0.5)
-    below = middle + (summed - likely) > 0.0
+    moved = _laid(summed, bends)
+    below = middle + moved > 0.0
     warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
-    wanted = likely - _quantile(ordered, 1.0 - asked)
+    wanted = -_quantile(_sorted(moved), 1.0 - asked)
     variance = (0.5 * (up - down)) ** 2
     return Estimate(
         below.mean(0),

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray, go_on
-from ebbrin.core.studies.chance import SEED, Unknown, applied, centred, passed, places, spare
+from ebbrin.core.studies.chance import SEED, Unknown, applied, by_odds, centred, passed, places, spare
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import steady_state
@@ -33,7 +33,7 @@ def chances(
     seed: int = SEED,
 ) -> Chances:
     """Sample the unknowns of one system and count. What the samples bring is laid around the likely answer
-    (``chance.centred``).
+    (``chance.centred``, ``chance.by_odds``).
 
     Raises
     ------
@@ -45,12 +45,18 @@ def chances(
     for first in range(0, samples, CHUNK):
         go_on()
         parts.append(np.atleast_2d(spare(applied(system, unknowns, at[first : first + CHUNK, None]), cases)))
-    below = likely(system, cases, unknowns) + centred(np.concatenate(parts)) > 0.0
+    left, middle = likely(system, cases, unknowns)
+    brought = np.concatenate(parts) - left
+    moved = centred(brought)
+    for case in np.flatnonzero(np.isfinite(cases.duration)):
+        moved[:, case] = by_odds(brought[:, case])
+    below = middle + moved > 0.0
     return Chances(below.mean(0), float(below.all(-1).mean()), samples)
 
 
-def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatArray:
-    """(cases,) what is spare with all unknowns at their medians [-], no more than what it settles at or hunts about leaves."""
+def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> tuple[FloatArray, FloatArray]:
+    """(cases,) what is spare at the limit with all unknowns at their medians [-]; and the same, no more than what it settles
+    at or hunts about leaves."""
     middle = applied(system, unknowns, np.zeros((1, 1, len(unknowns))))
     left = np.atleast_2d(spare(middle, cases))[0]
     limit = limit_temperature(middle, boiling_temperature(middle, cases, middle.cap.holds))
@@ -59,4 +65,4 @@ def likely(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> FloatAr
     settles = np.where(state.exists, state.judged, np.inf)
     hottest = np.minimum(np.where(state.hunts, state.hottest, settles), middle.table_end)
     one, hottest, hunts = (np.atleast_2d(v)[0] for v in (limit, hottest, state.hunts))
-    return np.asarray(np.minimum(left, passed(left, one, hottest, hunts, cases)))
+    return left, np.asarray(np.minimum(left, passed(left, one, hottest, hunts, cases)))

@@ -232,6 +232,10 @@ def test_the_commands(tmp_path: Path) -> None:
     assert json.loads(run("parts", str(file), "--json").output)["school"] == "usual"
     assert run("parts", str(file), "--school", "none").exit_code != 0
     assert run("plan", str(file), "--variant", "nobody").exit_code != 0
+    nothing = run("plan", str(file), "--variant", "core", "--standing", "core").output
+    assert nothing.startswith("Nothing is to be changed")
+    assert "Tools" not in nothing
+    assert "0 steps" not in nothing
     mixed = run("mix", "--volume", "9.5", "--now", "33", "--want", "50", "--drained", "6")
     assert mixed.exit_code == 0
     assert "3.6 L of concentrate" in mixed.output

@@ -87,13 +87,15 @@ def plan_of_file(
 
 
 def _plan(found: Plan) -> str:
-    lines = [
-        printed(found.does),
-        f"{counted(len(found.steps), 'step', 'steps')}, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two.",
-    ]
+    lines = [printed(found.does)]
+    if found.steps:
+        lines.append(
+            f"{counted(len(found.steps), 'step', 'steps')}, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two."
+        )
     if found.unknown:
         lines.append(f"Not known of the car: {'; '.join(name.lower() for name in found.unknown)}.")
-    lines.append(f"Tools: {', '.join(found.tools)}.")
+    if found.tools:
+        lines.append(f"Tools: {', '.join(found.tools)}.")
     stage = ""
     titles = {one.stage: one.title for one in found.stages}
     for step in found.steps:

@@ -329,6 +329,33 @@ def test_any_build_is_sized_in_words_and_parts_that_can_be(seed: int, cases: int
     assert wishes.by == "margin" or all(point.kept_k <= most + 1e-6 for point in found.front)
 
 
+def test_a_required_core_has_the_chance_asked_where_turns_lead_nowhere() -> None:
+    # A run of an hour and a half, whose chance leaps where its limit is just not reached any more.
+    build = made(7010, 3)
+    assert build is not None
+    wishes = Wishes(chance_share=0.7, budget=0.0)
+    found = size(SizingQuestion(build=build, variant="v", wishes=wishes), shipped())
+    assert found is not None
+    needed = found.requirement.variant
+    assert needed is not None
+    there = evaluate(build.model_copy(update={"variants": [needed]}), needed.id)
+    assert there.chance is not None
+    assert 0.69 <= there.chance < 0.85
+
+
+def test_where_nothing_does_here_a_cooler_place_is_told_what_it_takes() -> None:
+    build = made(5031, 3)
+    assert build is not None
+    found = size(SizingQuestion(build=build, variant="v", wishes=Wishes(chance_share=0.5)), shipped())
+    assert found is not None
+    faces = {move.hotter_k: move.face_m2 for move in found.moves if move.higher_m == 0.0}
+    assert found.requirement.chosen is None
+    assert faces[0.0] is None
+    assert faces[-10.0] is not None
+    assert faces[-5.0] is not None
+    assert faces[-10.0] < faces[-5.0] <= MOST_SIDE**2
+
+
 def test_the_core_looks_at_the_sides_that_a_build_can_hold() -> None:
     for name in ("width_mm", "height_mm"):
         assert bounds(Radiator.model_fields[name]) == (LEAST_SIDE * 1e3, MOST_SIDE * 1e3)

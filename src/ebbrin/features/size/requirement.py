@@ -16,7 +16,7 @@ from ebbrin.core.airpath.front_end import FULL_SHROUD
 from ebbrin.core.base import FloatArray
 from ebbrin.core.radiator.bench_point import heat_at
 from ebbrin.core.records import changed
-from ebbrin.core.sizing.requirement import FaceNeed, face_needed, with_face, with_fan_air
+from ebbrin.core.sizing.requirement import MOST_SIDE, FaceNeed, face_needed, with_face, with_fan_air
 from ebbrin.core.sizing.target import Target, at_borders
 from ebbrin.core.studies.assess import assess, pumped
 from ebbrin.core.studies.chance import Estimate, Unknown, estimate
@@ -33,6 +33,7 @@ FAN_AIR = (1.0, 1.25, 1.5, 2.0)
 """Factors on the air that the fans give, tried in this order."""
 TURNS, ENOUGH = 6, 0.2
 """Turns in which a chance is looked for, and the share of what is left above it [-] that counts as a little more."""
+LARGER = 1.03  # how much larger the next face is that is tried where turns do not lead there (choice)
 SOME, SUREST = 0.005, 0.999  # less is not looked after; the most that one case is asked for (choice)
 TEST_AIR_C, TEST_DIFFERENCE_K = 25.0, 60.0  # choice: what a shop's bench can do
 
@@ -117,7 +118,35 @@ def needed(ground: Ground, system: System, unknowns: Sequence[Unknown], found: S
             does.append(turn)
             if doubt.build <= asked + ENOUGH * (1.0 - asked):
                 break
-    return min(does, key=lambda one: one.doubt.build, default=turn)
+    if does:
+        return min(does, key=lambda one: one.doubt.build)
+    return _larger(ground, system, unknowns, found, need, turn) or turn
+
+
+def _larger(
+    ground: Ground,
+    system: System,
+    unknowns: Sequence[Unknown],
+    found: Sequence[AirWay],
+    need: FaceNeed,
+    turn: Needed,
+) -> Needed | None:
+    """The first core somewhat larger than that of the last turn that has the chance asked: of a case beside a jump neither
+    this side's doubts nor the other's lead there. None where no face that a build can hold has it."""
+    assert turn.chosen is not None
+    face = float(system.core.width * system.core.height)
+    factor = float(need.factor[turn.chosen]) * LARGER
+    while factor * face <= MOST_SIDE**2:
+        there = with_face(moved_by(system, found[turn.chosen]), factor)
+        doubt = doubt_of(there, ground.cases, unknowns, ground.wishes.chance_share)
+        if doubt.build >= ground.wishes.chance_share:
+            factors = need.factor.copy()
+            factors[turn.chosen] = factor
+            options = [_option(ground, way, replace(need, factor=factors), i) for i, way in enumerate(found)]
+            case = int(np.argmin(doubt.below))
+            return Needed(options, turn.chosen, case, doubt, [*turn.seen, doubt])
+        factor *= LARGER
+    return None
 
 
 def face_at(ground: Ground, cases: Cases) -> float | None:

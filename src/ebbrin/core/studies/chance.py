@@ -152,9 +152,9 @@ class Bend:
     def least(self, moved: FloatArray, middle: float) -> float:
         """The sum of moves [-] above which a draw, of all that are ``moved`` (draws,), leaves the case below its limit where
         ``middle`` [-] is spare with all unknowns at their medians: as ``by_odds`` lays them."""
-        brought = np.sort(self.of(moved))
-        odds = _odds(brought, -float(middle)) / _odds(brought, 0.0)
-        return float(_quantile(np.sort(moved), odds / (1.0 + odds)))
+        laid = by_odds(np.sort(self.of(moved)))
+        share = float(np.searchsorted(laid, -float(middle), "right")) / len(laid)
+        return float(_quantile(np.sort(moved), share))
 
 
 def _bend(
@@ -211,27 +211,25 @@ def _sorted(moved: FloatArray) -> FloatArray:
     return np.sort(np.moveaxis(moved, 0, -1))
 
 
-def _odds(ordered: FloatArray, value: float) -> float:
-    """Odds [-] that one of some draws (draws,), sorted, lies below a value, never none and never all."""
-    n = len(ordered)
-    below = 0.5 * (np.searchsorted(ordered, value, "left") + np.searchsorted(ordered, value, "right"))
-    share = min(max(float(below) / n, 0.5 / n), 1.0 - 0.5 / n)
-    return share / (1.0 - share)
-
-
 def by_odds(brought: FloatArray) -> FloatArray:
     """What many draws (draws,) bring to a timed case beyond what is spare with all unknowns at their medians [-], laid around
-    that (choice): a draw's odds among the others are taken as many times as nothing has.
+    that (choice): a draw's odds among the others are taken as many times as nothing has. The more nothing lies at the
+    edge of the draws, which then say little of what lies around it, the more they are shifted as a whole (``centred``).
 
     What is spare of a timed case jumps where its limit is just not reached any more: moved by as much as the middle one
     lies off, draws from one side of the gap would come to lie on the other, all at once.
     """
     n = len(brought)
     order = np.argsort(brought)
+    ordered = brought[order]
+    below = 0.5 * (np.searchsorted(ordered, 0.0, "left") + np.searchsorted(ordered, 0.0, "right"))
+    nothing = min(max(float(below) / n, 0.5 / n), 1.0 - 0.5 / n)
     shares = (np.arange(n) + 0.5) / n
-    odds = shares / (1.0 - shares) * _odds(brought[order], 0.0)
+    odds = shares / (1.0 - shares) * nothing / (1.0 - nothing)
+    amid = 4.0 * nothing * (1.0 - nothing)
     laid = np.empty(n)
-    laid[order] = np.interp(odds / (1.0 + odds), shares, brought[order])
+    laid[order] = amid * np.interp(odds / (1.0 + odds), shares, ordered)
+    laid += (1.0 - amid) * (brought - _quantile(ordered, 0.5))
     return laid
 
 

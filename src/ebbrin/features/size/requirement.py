@@ -33,7 +33,10 @@ FAN_AIR = (1.0, 1.25, 1.5, 2.0)
 """Factors on the air that the fans give, tried in this order."""
 TURNS, ENOUGH = 6, 0.2
 """Turns in which a chance is looked for, and the share of what is left above it [-] that counts as a little more."""
-LARGER = 1.03  # how much larger the next face is that is tried where turns do not lead there (choice)
+LARGER, FURTHER = (
+    1.04,
+    20,
+)  # how much larger each face is that is tried where turns do not lead there, and how many (choices)
 SOME, SUREST = 0.005, 0.999  # less is not looked after; the most that one case is asked for (choice)
 TEST_AIR_C, TEST_DIFFERENCE_K = 25.0, 60.0  # choice: what a shop's bench can do
 
@@ -132,11 +135,13 @@ def _larger(
     turn: Needed,
 ) -> Needed | None:
     """The first core somewhat larger than that of the last turn that has the chance asked: of a case beside a jump neither
-    this side's doubts nor the other's lead there. None where no face that a build can hold has it."""
+    this side's doubts nor the other's lead there. None where none of FURTHER that a build can hold has it."""
     assert turn.chosen is not None
     face = float(system.core.width * system.core.height)
-    factor = float(need.factor[turn.chosen]) * LARGER
-    while factor * face <= MOST_SIDE**2:
+    for step in range(1, FURTHER + 1):
+        factor = float(need.factor[turn.chosen]) * LARGER**step
+        if factor * face > MOST_SIDE**2:
+            break
         there = with_face(moved_by(system, found[turn.chosen]), factor)
         doubt = doubt_of(there, ground.cases, unknowns, ground.wishes.chance_share)
         if doubt.build >= ground.wishes.chance_share:
@@ -145,7 +150,6 @@ def _larger(
             options = [_option(ground, way, replace(need, factor=factors), i) for i, way in enumerate(found)]
             case = int(np.argmin(doubt.below))
             return Needed(options, turn.chosen, case, doubt, [*turn.seen, doubt])
-        factor *= LARGER
     return None
 
 

@@ -1,7 +1,7 @@
 import { defineConfig } from 'vitest/config';
 
 const shared = {
-  testTimeout: 60_000,
+  testTimeout: 240_000,
   unstubGlobals: true,
   restoreMocks: true,
 } as const;

@@ -30,7 +30,7 @@ from oracles.builds import linnet
 from oracles.processes import child
 
 pytestmark = pytest.mark.database
-LONG = 240.0  # s; the machine may be busy
+LONG = 600.0  # s; the machine may be busy
 
 
 def free_port() -> int:

@@ -38,7 +38,7 @@ os.nice = lambda _: 0  # beside other tests, a worker that gives way to all of t
 url, last = sys.argv[1], len(sys.argv) > 2
 asyncio.run(worker.serve(url, until_empty=True)) if last else worker.work(lambda: url)
 """
-LONG = 300.0  # s; the machine may be busy
+LONG = 600.0  # s; the machine may be busy
 
 
 @pytest.fixture

@@ -15,13 +15,12 @@ from tests.browser.test_workbench import expect_saved
 pytestmark = [pytest.mark.browser, pytest.mark.database]
 
 LINNET, MULE = 0, 1
-COMPILED = 120_000  # ms; the first drive of a process may have to be compiled
 
 
 def drive_it(page: Page) -> Locator:
     page.get_by_role("link", name=re.compile("^Drive")).click()
     view = page.get_by_role("region", name="Drive it")
-    expect(view.get_by_role("region", name="What happens")).to_be_visible(timeout=COMPILED)
+    expect(view.get_by_role("region", name="What happens")).to_be_visible()
     return view
 
 

@@ -24,7 +24,7 @@ export const VARIANT = 'as-found';
 // A busy machine is slow, not wrong. What is waited for is looked for again and again: all that is there would be written
 // out each time that it is not there yet (`screen.debug()` does it where it is wanted).
 configure({
-  asyncUtilTimeout: 30_000,
+  asyncUtilTimeout: 120_000,
   defaultHidden: true,
   getElementError: (message) => new Error(message ?? 'not found'),
 });

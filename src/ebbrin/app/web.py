@@ -40,6 +40,30 @@ ROUTERS = (
 )
 
 
+@asynccontextmanager
+async def _until_closed(app: FastAPI) -> AsyncIterator[None]:
+    yield
+    app.state.causes.close()
+    app.state.database.close()
+
+
+def put_on(app: FastAPI, database_url: str, instance: str = "", told: Path | None = None) -> None:
+    """Give an application a database, and services that know nothing yet; parameters as of ``create_app``."""
+    state, database, causes = app.state, Database(database_url), CauseService()
+    state.database = database
+    state.lanes = Lanes()
+    state.kept = Kept()
+    state.pulse = Pulse(database, instance, told)
+    state.builds = BuildService(database)
+    state.shelf = ShelfService(database)
+    state.runs = RunService(database)
+    state.recordings = RecordingService(database)
+    state.causes = causes
+    state.trainer = Trainer(causes)
+    state.cases = Cases(database)
+    state.jobs = Jobs(database)
+
+
 def create_app(
     database_url: str, page_folder: Path | None = None, instance: str = "", told: Path | None = None
 ) -> FastAPI:
@@ -50,14 +74,6 @@ def create_app(
     instance : name of this very process's start, which health says.
     told : file in which the keeper says how old the newest backup is.
     """
-    database, causes = Database(database_url), CauseService()
-
-    @asynccontextmanager
-    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        yield
-        causes.close()
-        database.close()
-
     app = FastAPI(
         title="Ebbrin",
         version="1",
@@ -65,20 +81,9 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/v1/openapi.json",
-        lifespan=lifespan,
+        lifespan=_until_closed,
     )
-    app.state.database = database
-    app.state.lanes = Lanes()
-    app.state.kept = Kept()
-    app.state.pulse = Pulse(database, instance, told)
-    app.state.builds = BuildService(database)
-    app.state.shelf = ShelfService(database)
-    app.state.runs = RunService(database)
-    app.state.recordings = RecordingService(database)
-    app.state.causes = causes
-    app.state.trainer = Trainer(causes)
-    app.state.cases = Cases(database)
-    app.state.jobs = Jobs(database)
+    put_on(app, database_url, instance, told)
     problems.install(app)
     for router in ROUTERS:
         app.include_router(router)

@@ -37,6 +37,27 @@ def test_a_look_costs_what_the_table_says_and_stays_what_it_is() -> None:
         TRAINER.look(Look(seed=11, observation="fuze"))
 
 
+def test_what_is_named_and_there_is_not_is_refused_where_it_stands_with_the_nearest() -> None:
+    truth = list(made(5, 1).truth)
+    for asked, causes, place, near in (
+        (["fuse", "fuze"], truth, "/asked/1", "fuse"),
+        ([], [*truth, "thermostat_shutt"], "/causes/1", "thermostat_shut"),
+    ):
+        with pytest.raises(UnknownEvidence) as refused:
+            TRAINER.debrief(Named(seed=5, asked=asked, causes=causes))
+        assert [problem.path for problem in refused.value.fields] == [place]
+        assert next(iter(refused.value.more["nearest"].values()))[0] == near
+    with pytest.raises(UnknownEvidence) as refused:
+        TRAINER.look(Look(seed=5, observation="fuze"))
+    assert [problem.path for problem in refused.value.fields] == ["/observation"]
+
+
+def test_a_wrong_cause_that_is_named_twice_is_wrong_once() -> None:
+    truth = made(5, 1).truth
+    wrong = next(name for name in CAUSES if name not in truth)
+    assert len(TRAINER.debrief(Named(seed=5, asked=[], causes=[wrong, wrong])).wrong) == 1
+
+
 @pytest.mark.long
 def test_defining_tests_show_the_true_cause_most_often_and_err_at_times() -> None:
     shown = tried = 0

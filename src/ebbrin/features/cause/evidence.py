@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from difflib import get_close_matches
 from typing import Any
 
@@ -20,7 +20,7 @@ class UnknownEvidence(EbbrinError):
 
     def __init__(self, fields: list[FieldProblem], nearest: dict[str, list[str]]) -> None:
         self._fields, self._nearest = fields, nearest
-        super().__init__("Some of what was seen has an id that Ebbrin does not know.")
+        super().__init__("Some of what was seen or named has an id that Ebbrin does not know.")
 
     @property
     def fields(self) -> list[FieldProblem]:
@@ -62,6 +62,28 @@ def read(evidence: Mapping[str, str | None]) -> tuple[dict[str, str], frozenset[
     if problems:
         raise UnknownEvidence(problems, near)
     return seen, frozenset(skipped)
+
+
+def check(what: str, names: Mapping[tuple[str | int, ...], str], known: Collection[str]) -> None:
+    """Refuse what names no ``what`` that there is.
+
+    Parameters
+    ----------
+    names : by the places in the question where they stand.
+
+    Raises
+    ------
+    UnknownEvidence
+        Naming each unknown id and the nearest known ones.
+    """
+    near = {name: nearest(name, list(known)) for name in names.values() if name not in known}
+    problems = [
+        FieldProblem(pointer(place), f"There is no {what} {name}; {_perhaps(near[name])}")
+        for place, name in names.items()
+        if name in near
+    ]
+    if problems:
+        raise UnknownEvidence(problems, near)
 
 
 def nearest(wrong: str, known: list[str]) -> list[str]:

@@ -30,7 +30,7 @@ from ebbrin.core.drive.faults import all_possible
 from ebbrin.demo import demo_builds
 from ebbrin.features.cause import facts
 from ebbrin.features.cause.answers import DiagnosisQuestion
-from ebbrin.features.cause.evidence import read
+from ebbrin.features.cause.evidence import check
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.witnesses import table
 from ebbrin.ground.marked import marked
@@ -165,7 +165,7 @@ class Trainer:
         UnknownEvidence
             If there is no such observation.
         """
-        read({look.observation: None})
+        check("observation", {("observation",): look.observation}, OBSERVATIONS)
         seen, value = OBSERVATIONS[look.observation], self._hidden(look).values[look.observation]
         said = [f"{seen.question}: cannot be told"] if value == NOT_LOOKED else marked(seen.said(value))
         return Found(
@@ -183,9 +183,10 @@ class Trainer:
         Raises
         ------
         UnknownEvidence
-            If something that was looked at is not known.
+            If something that was looked at, or a cause that it is taken to be, is not known.
         """
-        read(dict.fromkeys(named.asked))
+        check("observation", {("asked", n): name for n, name in enumerate(named.asked)}, OBSERVATIONS)
+        check("cause", {("causes", n): name for n, name in enumerate(named.causes)}, CAUSES)
         hidden = self._hidden(named)
         asked = [name for name in dict.fromkeys(named.asked) if name != "complaint"]
         steps = self._replayed(hidden, asked)
@@ -197,7 +198,7 @@ class Trainer:
             truth=list(hidden.truth),
             titles=[marked(CAUSES[c].title) for c in hidden.truth],
             missed=[marked(CAUSES[c].title) for c in hidden.truth if c not in named.causes],
-            wrong=[marked(CAUSES[c].title) for c in named.causes if c in CAUSES and c not in hidden.truth],
+            wrong=[marked(CAUSES[c].title) for c in dict.fromkeys(named.causes) if c not in hidden.truth],
             spent=spent,
             best=least,
             score=_score(spent, least) if right else 0,

@@ -93,6 +93,37 @@ def test_a_case_goes_from_the_complaint_to_the_proof_and_opens_again(client: Tes
     assert client.get(f"/api/v1/cases/{case_id}").json() == again
 
 
+def test_a_case_stays_open_while_one_of_two_that_were_mended_is_not_proved(client: TestClient) -> None:
+    case_id = begun(client, build_id(client))
+    one, two = {"cause": "fan_fuse_open"}, {"cause": "thermostat_shut"}
+    assert add(client, case_id, done("proved", **one), done("drove", value="cool"))["state"] == "open"
+    add(client, case_id, done("mended", **one), done("proved", **one), done("mended", **two))
+    body = add(client, case_id, done("drove", value="cool"))
+    assert (body["state"], body["mended"], body["proved"]) == (
+        "open",
+        list(one.values()) + list(two.values()),
+        list(one.values()),
+    )
+    assert add(client, case_id, done("proved", **two))["state"] == "closed"
+
+
+def test_a_mend_that_was_none_after_all_no_longer_counts_and_what_was_driven_does(client: TestClient) -> None:
+    case_id = begun(client, build_id(client))
+    one, two = {"cause": "fan_fuse_open"}, {"cause": "thermostat_shut"}
+    add(client, case_id, done("mended", **one), done("proved", **one), done("drove", value="cool"))
+    body = add(client, case_id, done("mended", **two), done("proved", **two))
+    assert (body["state"], body["drove"]) == ("open", None)
+    body = add(client, case_id, done("taken_back", **two))
+    assert (body["state"], body["mended"], body["proved"]) == ("closed", ["fan_fuse_open"], ["fan_fuse_open"])
+    assert len(body["findings"]) == 6
+    wrong = {"findings": [done("taken_back", cause="nothing_such")]}
+    assert client.post(f"/api/v1/cases/{case_id}/findings", json=wrong).status_code == 422
+    assert (
+        client.post(f"/api/v1/cases/{case_id}/findings", json={"findings": [done("taken_back")]}).status_code
+        == 422
+    )
+
+
 def test_the_same_finding_sent_twice_is_kept_once_and_nothing_is_changed(client: TestClient) -> None:
     case_id = begun(client, None)
     one = seen("belt", "tight")

@@ -1,5 +1,5 @@
-"""Cases: what was found one after another, and where that leaves them. A case closes when a proof and a cool drive are
-noted after the last mend, and can be opened again."""
+"""Cases: what was found one after another, and where that leaves them. A case closes when all that was mended is proved
+and a drive after the last mend stayed cool, and can be opened again."""
 
 from __future__ import annotations
 
@@ -30,7 +30,8 @@ DROVE = ("cool", "hot")
 
 class CaseFinding(Part):
     """One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
-    is mended or proved names a cause; a drive after the mend was cool or hot."""
+    is mended or proved names a cause; a drive after the mend was cool or hot. Taken back with a cause instead it says that
+    this was not mended after all: what was noted of that mend no longer counts."""
 
     id: UUID = Field(description="Made by who found it: sent twice it is kept once.")
     at: AwareDatetime = Field(description="When, by the clock of who found it.")
@@ -47,11 +48,12 @@ class CaseFinding(Part):
     @model_validator(mode="after")
     def is_known(self) -> CaseFinding:
         """What it names must be known, and be what its kind asks for."""
-        if self.kind in ("seen", "taken_back"):
+        no_mend = self.kind == "taken_back" and self.observation is None and self.cause is not None
+        if self.kind in ("seen", "taken_back") and not no_mend:
             _known("observation", self.observation, list(OBSERVATIONS))
         if self.kind == "seen":
             _known("value", self.value, [*OBSERVATIONS[str(self.observation)].values, NOT_LOOKED])
-        if self.kind in ("mended", "proved"):
+        if self.kind in ("mended", "proved") or no_mend:
             _known("cause", self.cause, list(CAUSES))
         if self.kind == "drove":
             _known("value", self.value, list(DROVE))
@@ -102,7 +104,7 @@ def as_it_stands(case: StoredJournal) -> CaseBody:
     proved: list[str] = []
     drove: Literal["cool", "hot"] | None = None
     found = [_finding(stored) for stored in case.entries]
-    for one in found:
+    for one in _counting(found):
         seen, cause = str(one.observation), str(one.cause)
         if one.kind == "seen":
             evidence[seen] = str(one.value)
@@ -117,7 +119,7 @@ def as_it_stands(case: StoredJournal) -> CaseBody:
             drove = "cool" if one.value == "cool" else "hot"
         elif one.kind == "opened":
             drove = None
-    closed = bool(proved) and drove == "cool"
+    closed = bool(mended) and set(mended) <= set(proved) and drove == "cool"
     return CaseBody(
         id=case.id,
         build_id=case.build_id,
@@ -129,6 +131,17 @@ def as_it_stands(case: StoredJournal) -> CaseBody:
         drove=drove,
         findings=found,
     )
+
+
+def _counting(found: Sequence[CaseFinding]) -> list[CaseFinding]:
+    """The findings without what was noted of a mend that was none after all."""
+    kept: list[CaseFinding] = []
+    for one in found:
+        if one.kind == "taken_back" and one.observation is None:
+            kept = [k for k in kept if k.kind not in ("mended", "proved") or k.cause != one.cause]
+        else:
+            kept.append(one)
+    return kept
 
 
 def _finding(stored: StoredEntry) -> CaseFinding:

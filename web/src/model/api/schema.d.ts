@@ -1997,7 +1997,8 @@ export interface components {
         /**
          * CaseFinding
          * @description One thing that was found or done. What is seen or taken back names an observation, what is seen its value too; what
-         *     is mended or proved names a cause; a drive after the mend was cool or hot.
+         *     is mended or proved names a cause; a drive after the mend was cool or hot. Taken back with a cause instead it says that
+         *     this was not mended after all: what was noted of that mend no longer counts.
          */
         CaseFinding: {
             /**

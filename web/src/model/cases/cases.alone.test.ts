@@ -40,6 +40,31 @@ describe('where findings leave a case', () => {
     expect(standingOf([mended, proved, cool]).closed).toBe(true);
     expect(standingOf([mended, proved, cool, finding('opened')]).closed).toBe(false);
     expect(standingOf([mended, proved, cool, mended]).closed).toBe(false);
+    expect(standingOf([proved, cool]).closed).toBe(false);
+  });
+
+  it('forgets a mend that was none after all, with its proof, and no drive', () => {
+    const one = { cause: 'fan_fuse_open' };
+    const two = { cause: 'thermostat_shut' };
+    const cool = finding('drove', { value: 'cool' });
+    const begun = [finding('mended', one), finding('proved', one), cool, finding('mended', two)];
+    expect(standingOf(begun)).toMatchObject({ drove: null, closed: false });
+    expect(standingOf([...begun, finding('taken_back', two)])).toMatchObject({
+      mended: ['fan_fuse_open'],
+      drove: 'cool',
+      closed: true,
+    });
+    const both = [...begun, finding('taken_back', two), finding('taken_back', one)];
+    expect(standingOf(both)).toMatchObject({ mended: [], proved: [], closed: false });
+  });
+
+  it('stays open while one of two that were mended is not proved', () => {
+    const one = { cause: 'fan_fuse_open' };
+    const two = { cause: 'thermostat_shut' };
+    const cool = finding('drove', { value: 'cool' });
+    const begun = [finding('mended', one), finding('proved', one), finding('mended', two)];
+    expect(standingOf([...begun, cool]).closed).toBe(false);
+    expect(standingOf([...begun, cool, finding('proved', two)]).closed).toBe(true);
   });
 });
 

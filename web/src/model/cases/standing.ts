@@ -7,8 +7,21 @@ export interface Standing {
   readonly mended: readonly string[];
   readonly proved: readonly string[];
   readonly drove: 'cool' | 'hot' | null;
-  /** Closed once a proof and a cool drive are noted after the last mend. */
+  /** Closed once all that was mended is proved and a drive after the last mend stayed cool. */
   readonly closed: boolean;
+}
+
+/** The findings without what was noted of a mend that was none after all. */
+function counting(findings: readonly CaseFinding[]): readonly CaseFinding[] {
+  let kept: readonly CaseFinding[] = [];
+  for (const found of findings) {
+    if (found.kind !== 'taken_back' || found.observation) kept = [...kept, found];
+    else
+      kept = kept.filter(
+        ({ kind, cause }) => (kind !== 'mended' && kind !== 'proved') || cause !== found.cause,
+      );
+  }
+  return kept;
 }
 
 export function standingOf(findings: readonly CaseFinding[]): Standing {
@@ -16,7 +29,7 @@ export function standingOf(findings: readonly CaseFinding[]): Standing {
   let mended: string[] = [];
   let proved: string[] = [];
   let drove: 'cool' | 'hot' | null = null;
-  for (const found of findings) {
+  for (const found of counting(findings)) {
     const cause = found.cause ?? '';
     if (found.kind === 'seen') evidence[found.observation ?? ''] = found.value ?? '';
     else if (found.kind === 'taken_back') delete evidence[found.observation ?? ''];
@@ -29,5 +42,6 @@ export function standingOf(findings: readonly CaseFinding[]): Standing {
     } else if (found.kind === 'drove') drove = found.value === 'cool' ? 'cool' : 'hot';
     else if (found.kind === 'opened') drove = null;
   }
-  return { evidence, mended, proved, drove, closed: proved.length > 0 && drove === 'cool' };
+  const allProved = mended.length > 0 && mended.every((name) => proved.includes(name));
+  return { evidence, mended, proved, drove, closed: allProved && drove === 'cool' };
 }

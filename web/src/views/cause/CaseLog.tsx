@@ -61,7 +61,9 @@ export function saidOf(
         : test && value
           ? `${test.says} ${say(value.words)}`
           : `${one.observation}: ${one.value}`,
-    taken_back: `Taken back: ${test?.question ?? one.observation}`,
+    taken_back: one.observation
+      ? `Taken back: ${test?.question ?? one.observation}`
+      : `Not mended after all: ${title}`,
     mended: `Mended: ${title}`,
     proved: `Proved: ${title}`,
     drove: one.value === 'cool' ? 'Driven: it stayed cool' : 'Driven: it got hot again',

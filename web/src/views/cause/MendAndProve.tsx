@@ -15,9 +15,12 @@ export function MendAndProve({
   readonly onAdd: (finding: NewFinding) => void;
 }) {
   const causes = new Map(found.causes.map((cause) => [cause.cause, cause]));
-  const mended = standing.mended.flatMap((name) => causes.get(name) ?? []);
-  if (mended.length === 0 && !found.enough) return null;
+  // One that this car cannot have any more, since it was changed, is still to be proved.
+  const mended = standing.mended.map((name) => ({ name, cause: causes.get(name) }));
   const best = found.causes.reduce((a, b) => (b.explains > a.explains ? b : a));
+  const next =
+    mended.length === 0 || (standing.drove === 'hot' && !standing.mended.includes(best.cause));
+  if (mended.length === 0 && !found.enough) return null;
   return (
     <Box
       borderLeft="4px solid"
@@ -26,7 +29,7 @@ export function MendAndProve({
       marginBottom="4"
       data-case={standing.closed ? 'closed' : 'open'}
     >
-      {mended.length === 0 && found.enough && (
+      {next && found.enough && (
         <>
           <Heading>Sure enough to mend</Heading>
           <Paragraph marginBlock="1">
@@ -54,28 +57,43 @@ export function MendAndProve({
           </Button>
         </>
       )}
-      {mended.map((cause) => (
-        <Box key={cause.cause} marginBottom="2">
-          <Heading>
-            Mended: <Sentence text={cause.title} />
-          </Heading>
-          {standing.proved.includes(cause.cause) ? (
-            <Paragraph tone="holds">
-              Proved: <Sentence text={cause.proof} />.
-            </Paragraph>
-          ) : (
-            <>
-              <Paragraph marginBlock="1">
-                Proof: <Sentence text={cause.proof} />.
+      {mended.map(({ name, cause }) => {
+        const proof = cause?.proof ?? ['it is there no more'];
+        return (
+          <Box key={name} marginBottom="2">
+            <Heading>
+              Mended: <Sentence text={cause?.title ?? [name.replaceAll('_', ' ')]} />
+            </Heading>
+            {standing.proved.includes(name) ? (
+              <Paragraph tone="holds">
+                Proved: <Sentence text={proof} />.
               </Paragraph>
-              <Button onClick={() => onAdd({ kind: 'proved', cause: cause.cause })}>
-                That is so
+            ) : (
+              <Paragraph marginBlock="1">
+                Proof: <Sentence text={proof} />.
+              </Paragraph>
+            )}
+            <Row gap="3">
+              {!standing.proved.includes(name) && (
+                <Button onClick={() => onAdd({ kind: 'proved', cause: name })}>That is so</Button>
+              )}
+              <Button
+                look="bare"
+                paddingInline="0"
+                onClick={() => onAdd({ kind: 'taken_back', cause: name })}
+              >
+                not mended after all
               </Button>
-            </>
-          )}
-        </Box>
-      ))}
-      {mended.length > 0 && standing.drove === null && (
+            </Row>
+          </Box>
+        );
+      })}
+      {standing.drove === 'hot' && (
+        <Paragraph tone="fails">
+          Hot again: something else is wrong as well. Take back what is no longer so, and look on.
+        </Paragraph>
+      )}
+      {mended.length > 0 && standing.drove !== 'cool' && (
         <>
           <Paragraph>Then drive it where it got hot, with an eye on a true thermometer.</Paragraph>
           <Row gap="2" marginTop="1">
@@ -84,9 +102,9 @@ export function MendAndProve({
           </Row>
         </>
       )}
-      {standing.drove === 'hot' && (
-        <Paragraph tone="fails">
-          Hot again: something else is wrong as well. Take back what is no longer so, and look on.
+      {standing.drove === 'cool' && !standing.closed && (
+        <Paragraph>
+          It stayed cool. The case closes once all that was mended is proved as well.
         </Paragraph>
       )}
       {standing.closed && (

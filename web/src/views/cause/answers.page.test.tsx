@@ -212,6 +212,51 @@ describe('mending', () => {
   });
 });
 
+describe('a second mend', () => {
+  const best = found.causes.reduce((a, b) => (b.explains > a.explains ? b : a));
+  const CASE = '0f4c1f0e-6a39-4d0c-9f6b-1d3c5f0a7b21';
+
+  it('is offered where the first did not help, and the case stays open until both are proved', async () => {
+    const at = { at: '2026-05-14T08:00:00Z', measured: '', note: '' };
+    const findings: CaseFinding[] = [
+      { ...at, id: 'f1', kind: 'mended', cause: 'a_cause_of_before' },
+      { ...at, id: 'f2', kind: 'drove', value: 'hot' },
+    ];
+    const server = new RecordedServer({
+      [asks]: { ...found, enough: ['Sure enough.'] },
+      [`GET /builds/${MULE}/cases`]: [caseBody(CASE, MULE, findings)],
+      [`POST /cases/${CASE}/findings`]: (sent: unknown) => {
+        findings.push(...(sent as { findings: CaseFinding[] }).findings);
+        return caseBody(CASE, MULE, findings);
+      },
+    });
+    const { screen, user } = await opened(cause, server);
+    const next = await open(screen);
+    await next.findByRole('heading', { name: 'Mended: a cause of before' });
+    await user.click(next.getByRole('button', { name: 'It is mended' }));
+    await waitFor(() =>
+      expect(findings.at(-1)).toMatchObject({ kind: 'mended', cause: best.cause }),
+    );
+    // One that was none after all is gone, and can be mended again.
+    await waitFor(() =>
+      expect(next.getAllByRole('button', { name: 'not mended after all' })).toHaveLength(2),
+    );
+    await user.click(
+      next.getAllByRole('button', { name: 'not mended after all' })[1] as HTMLElement,
+    );
+    await user.click(await next.findByRole('button', { name: 'It is mended' }));
+    await user.click(await next.findByRole('button', { name: 'It stayed cool' }));
+    await next.findByText(/closes once all that was mended is proved/);
+    for (const left of [1, 0]) {
+      await user.click(next.getAllByRole('button', { name: 'That is so' })[0] as HTMLElement);
+      await waitFor(() =>
+        expect(next.queryAllByRole('button', { name: 'That is so' })).toHaveLength(left),
+      );
+    }
+    expect(await screen.findByText(/The case is closed/)).toBeDefined();
+  });
+});
+
 describe('what it may be', () => {
   it('says of each cause what stands for and against it, and never more than its chance', async () => {
     const { screen, user } = await opened(cause);

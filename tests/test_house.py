@@ -56,6 +56,18 @@ def test_pictures_stay_few() -> None:
     assert len(list((ROOT / "docs" / "screenshots").glob("*.png"))) < 20
 
 
+NAMED = re.compile(r"`((?:src|tests|web|scripts|benchmarks|oracles|docs)/[\w./-]+)`")
+DOCS = ("README.md", "CONTRIBUTING.md", "benchmarks/README.md", "docs/*.md")
+
+
+@pytest.mark.parametrize(
+    "page", sorted(page for form in DOCS for page in ROOT.glob(form)), ids=lambda page: page.name
+)
+def test_every_file_that_the_docs_name_is_there(page: Path) -> None:
+    missing = [path for path in NAMED.findall(page.read_text()) if not (ROOT / path).exists()]
+    assert missing == []
+
+
 METHOD = (ROOT / "docs" / "method.md").read_text()
 
 

@@ -10,6 +10,7 @@ from ebbrin.bridge.to_core import system_from
 from ebbrin.bridge.units import LITRE, MM, RPM, celsius, kelvin, kilopascals
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build, Variant
+from ebbrin.build.fields import known
 from ebbrin.build.part import Identifier, Part
 from ebbrin.build.resolve import resolve
 from ebbrin.core.fit import warm_up
@@ -150,7 +151,12 @@ def minutes_of(seconds: float) -> Measure:
 
 def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle) -> list[Text]:
     says: list[Text] = []
-    if found.opens is None:
+    hottest, limit = celsius(found.hottest.likely), known(variant.limits, "top_hose_c")
+    if found.opens is None and found.boils_open:
+        says.append(["With the filler open it boils before the thermostat opens."])
+    elif found.opens is None and hottest > limit:
+        says.append(["It passes its limit before the thermostat opens."])
+    elif found.opens is None:
         says.append(
             [
                 "At this speed and in this weather it does not open within an hour and a half: that is no fault. Wait for a warmer day, or turn it a little faster."
@@ -161,21 +167,19 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
     if found.lower_warm is not None and found.opens is not None:
         says.append(_lower_hose(found.lower_warm.likely - found.opens.likely))
     if variant.air.fan.kind == "electric":
-        says.append(
-            ["The fan comes on after ", *_some(found.fan_on.likely), "."]
-            if found.fan_on is not None
-            else [
-                "The fan need not come on: standing at this speed it gets no hotter than ",
-                temperature(celsius(found.hottest.likely)),
-                " within an hour and a half.",
-            ]
-        )
-        if found.fan_on is not None and found.fan_off is None:
-            says.append(
-                ["Once on it does not go off again at this speed: standing, this build is just so cooled."]
-            )
+        says += _fan(found, hottest, limit)
     if found.boils_open:
         says.append(["It would boil with the filler open: stop before that, and let it cool."])
+    elif hottest > limit:
+        says.append(
+            [
+                "Standing at this speed it gets as hot as ",
+                temperature(hottest),
+                ", above its limit of ",
+                temperature(limit),
+                ": stop before that, and let it cool.",
+            ]
+        )
     says.append(
         ["Under the cap it reaches about ", pressure(kilopascals(second.pressure)), "."]
         if second.pressure >= SHOWS
@@ -200,6 +204,27 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         ]
     )
     return says
+
+
+def _fan(found: warm_up.Expected, hottest: float, limit: float) -> list[Text]:
+    """When a switched fan comes on and goes off, of a car that gets so hot and has such a limit [°C]."""
+    if found.fan_on is not None:
+        on: Text = ["The fan comes on after ", *_some(found.fan_on.likely), "."]
+        if found.fan_off is not None:
+            return [on]
+        does = "does not keep up" if found.boils_open or hottest > limit else "just so keeps it cool"
+        return [on, [f"Once on it does not go off again at this speed: standing, it {does}."]]
+    if found.boils_open:
+        return [["With the filler open it boils before the fan comes on."]]
+    if hottest > limit:
+        return [["The fan does not come on below the limit: its switch closes too late."]]
+    return [
+        [
+            "The fan need not come on: standing at this speed it gets no hotter than ",
+            temperature(hottest),
+            " within an hour and a half.",
+        ]
+    ]
 
 
 def _some(seconds: float) -> Text:

@@ -13,6 +13,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.car import Car
 from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.demo import demo_builds
+from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.parts import parts_list
 from ebbrin.features.fit.plan import Plan, plan_of
 from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
@@ -274,3 +275,35 @@ def test_any_build_has_a_plan_a_list_and_a_hold(seed: int) -> None:
     readings = [GaugeReading(at_s=one.at_s, pressure_kpa=one.pressure_kpa) for one in shown]
     result = hold(HoldQuestion(build=build, variant=build.variants[0].id, readings=readings))
     assert result.low_ml_h <= result.leak_ml_h <= result.high_ml_h
+
+
+def test_a_part_that_the_chosen_variant_has_not_is_taken_out_and_not_bought() -> None:
+    bare = with_variant(mule(), "bare", air={"fan": {"kind": "none"}, "shroud": "none"})
+    so = situation(bare, "bare", "bad")
+    plan = plan_of(so)
+    assert "fan taken out, shroud taken out" in printed(plan.does)
+    new = printed(plan.does).split(", fan taken out")[0].split(": ")[1]
+    assert not {"fan", "shroud", "fan switch"} & set(
+        new.removeprefix("new ").replace(" and ", ", ").split(", ")
+    )
+    ids = {step.id for step in plan.steps}
+    assert "fan_out" in ids or "fans_shroud_out" in ids
+    assert not ids & {"fan_plugs_on", "shroud_in", "fan_watch"}
+    assert not {line.id for line in parts_list(bare, "bare", "bad", []).lines} & {
+        "fan",
+        "shroud",
+        "fan_switch",
+    }
+
+
+def test_what_is_caught_and_what_stays_behind_is_of_the_fill_that_is_in_the_car() -> None:
+    grown = with_variant(
+        mule(), "grown", radiator={"width_mm": 700, "height_mm": 500}, coolant={"volume_l": 20.0}
+    )
+    grown.variants[0].coolant.volume_l = 8.0
+    so = situation(grown, "grown", "bad")
+    basin = next(step for step in plan_of(so).steps if step.id == "basin")
+    assert "8.0 L that is in there" in printed(basin.how[0]).replace("\u202f", " ").replace("\xa0", " ")
+    poured = for_the_fill(so)
+    assert poured.left_l == pytest.approx(so.left_behind * 8.0)
+    assert poured.pours_l == pytest.approx(20.0 - so.left_behind * 8.0)

@@ -87,7 +87,7 @@ def for_the_fill(so: Situation) -> Poured:
     litres = volume_of(so.chosen)
     if "fills" not in so.holds or "partial" in so.holds:
         return Poured(0.0)  # a part is caught and goes in again: see core/fit/places.must_go
-    left = so.left_behind * litres
+    left = so.left_l
     if coolant.kind == "waterless":
         # After the flush fluid what stays behind is that: it is waterless, too.
         flush = litres if "waterless_new" in so.holds else None

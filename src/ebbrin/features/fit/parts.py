@@ -117,22 +117,18 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[Line]:
         ),
         "shroud": (
             "Shroud",
-            [{"none": "none", "ring": "a ring around the fan", "full": "over the whole core"}[v.air.shroud]],
+            [{"ring": "a ring around the fan", "full": "over the whole core"}.get(v.air.shroud, "none")],
         ),
         "pump": ("Coolant pump", ["one"]),
         "thermostat": ("Thermostat", ["opens at ", temperature(known(v.thermostat, "opens_c"))]),
         "fan_switch": ("Fan switch", ["on at ", temperature(known(v.fan_switch, "on_c"))]),
-        "cap": ("Pressure cap", [pressure(known(v.cap, "pressure_kpa"))]),
+        "cap": ("Pressure cap", [pressure(known(v.cap, "pressure_kpa"))])
+        if known(v.cap, "pressure_kpa") > 0.0
+        else ("Cap", ["one that holds no pressure"]),
     }
     for slot, (title, amount) in texts.items():
         why = so.new.get(slot)
-        if (
-            why is None
-            or (slot == "shroud" and v.air.shroud == "none")
-            or (slot == "fan" and v.air.fan.kind == "none")
-        ):
-            continue
-        if slot == "fan_switch" and v.air.fan.kind != "electric":
+        if why is None or not so.fitted(slot):
             continue
         price, source = _price(slot, v, shelf)
         found.append(Line(slot, "buy", title, amount, [capital(why), "."], price, source))

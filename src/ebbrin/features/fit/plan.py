@@ -12,7 +12,7 @@ from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
 from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import for_the_fill
-from ebbrin.features.fit.situation import Situation, volume_of
+from ebbrin.features.fit.situation import SLOTS, Situation, Slot, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
@@ -186,7 +186,8 @@ def _tools(rows: list[StepRow]) -> list[str]:
     return found
 
 
-SLOT_WORDS = {
+TAKEN_OUT: tuple[Slot, ...] = ("fan", "shroud", "pump")
+SLOT_WORDS: dict[Slot, str] = {
     "radiator": "radiator",
     "fan": "fan",
     "shroud": "shroud",
@@ -206,22 +207,27 @@ MORE = {
 
 
 def _does(so: Situation) -> Text:
-    new = [SLOT_WORDS[slot] for slot in SLOT_WORDS if slot in so.new]
+    new = [SLOT_WORDS[slot] for slot in SLOTS if slot in so.new and so.fitted(slot)]
     also = [name for name in ("hoses", "clamps", "belt") if name in so.also]
-    more = [words for name, words in MORE.items() if name in so.also]
+    more = [f"{slot} taken out" for slot in TAKEN_OUT if slot in so.new and not so.fitted(slot)]
+    more += [words for name, words in MORE.items() if name in so.also]
     names = [*new, *also]
-    if not names and more:
+    if not names and more and so.standing.id == so.chosen.id:
         return [f"At “{so.standing.name}”: {', '.join(more)}."]
-    if not names:
+    if not names and not more:
         return ["Nothing is to be changed: mark which variant stands in the car, or choose another one."]
-    listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    listed = (
+        f"new {', '.join(names[:-1])} and {names[-1]}"
+        if len(names) > 1
+        else "".join(f"new {one}" for one in names)
+    )
     taken = "" if so.marked else ", which is taken to stand in the car,"
     whence = (
         f"From “{so.standing.name}”{taken} to “{so.chosen.name}”: "
         if so.standing.id != so.chosen.id
         else f"At “{so.chosen.name}”: "
     )
-    return [f"{whence}new {listed}{''.join(f', {words}' for words in more)}."]
+    return [f"{whence}{', '.join([*filter(None, [listed]), *more])}."]
 
 
 def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
@@ -229,11 +235,11 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     car, chosen = so.build.car, so.chosen
     opens = known(chosen.thermostat, "opens_c")
     limit = known(chosen.limits, "top_hose_c")
-    litres = volume_of(chosen)
+    there = volume_of(so.standing)
     poured = for_the_fill(so)
     lowest = min(known(chosen.cap, "weakest_part_kpa"), known(so.standing.cap, "weakest_part_kpa"))
     found: dict[str, Measure | str | Text] = {
-        "volume": volume(litres),
+        "volume": volume(there),
         "opens": temperature(opens),
         "open_by": temperature(opens + known(chosen.thermostat, "span_k")),
         "danger": temperature(limit),
@@ -258,7 +264,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if so.unknown:
         found["unknown"] = "; ".join(name.lower() for name in so.unknown)
     if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:
-        runs = must_go(MM * car.outlet_height_mm, MM * car.filler_height_mm, LITRE * litres)
+        runs = must_go(MM * car.outlet_height_mm, MM * car.filler_height_mm, LITRE * there)
         found["partly"] = volume(runs / LITRE)
         found["pours"] = volume(runs / LITRE)
     lift = lift_of(so.build, chosen)

@@ -25,6 +25,8 @@ OLD_HOSES, OLD_COOLANT = 5.0, 5.0  # years, common practice
 LEFT_BEHIND = 0.25
 """Share of the fill that draining leaves behind: 10 to 40 % (common practice), less where the block is drained."""
 LEFT_BEHIND_DRAINED = 0.10
+MOST_LEFT = 0.9
+"""Choice: what stays behind stands in block and heater, which are not all of the new fill either, however much smaller."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +56,22 @@ class Situation:
             return self.build.car.stays_share
         drained = {"block_drain", "full_drain"} <= self.holds
         return LEFT_BEHIND_DRAINED if drained else LEFT_BEHIND
+
+    @property
+    def left_l(self) -> float:
+        """What draining leaves behind of the fill that is in the car [L]."""
+        return min(self.left_behind * volume_of(self.standing), MOST_LEFT * volume_of(self.chosen))
+
+    def fitted(self, slot: Slot) -> bool:
+        """Whether the chosen variant has a part in a slot at all."""
+        v = self.chosen
+        there = {
+            "fan": v.air.fan.kind != "none",
+            "shroud": v.air.shroud != "none",
+            "pump": v.circuit.pump_drive != "none",
+            "fan_switch": v.air.fan.kind == "electric",
+        }
+        return there.get(slot, True)
 
 
 def situation(build: Build, chosen_id: str, school: School) -> Situation:
@@ -215,6 +233,7 @@ def _holds(
         "condenser_bolted": standing.air.condenser and _yes(car.condenser_bolted, True),
         "fan": standing.air.fan.kind != "none",
         "fan_new": chosen.air.fan.kind != "none",
+        "electric_old": standing.air.fan.kind == "electric",
         "electric_new": chosen.air.fan.kind == "electric",
         "fans_on_shroud": standing.air.fan.kind != "none" and standing.air.shroud != "none" and _yes(car.fans_on_shroud),
         "fan_plugs": "electric" in (standing.air.fan.kind, chosen.air.fan.kind) and car.fan_plugs != 0,
@@ -245,7 +264,7 @@ def _holds(
         "thermostat_work": "thermostat" in new,
         "switch_work": "fan_switch" in new and chosen.air.fan.kind == "electric",
         "cap_work": "cap" in new,
-        "pump_work": "pump" in new,
+        "pump_work": "pump" in new and chosen.circuit.pump_drive != "none",
         "hoses_work": "hoses" in also,
         "clamps_work": "clamps" in also,
         "belt_work": "belt" in also,

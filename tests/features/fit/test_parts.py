@@ -76,7 +76,15 @@ def test_waterless_takes_its_flush_fluid_for_the_whole_fill() -> None:
     found = parts_list(build, "waterless", "usual", SHELF)
     assert litres(found, "flush_fluid") == pytest.approx(1.1 * 14.0)
     assert litres(found, "waterless") == pytest.approx(1.1 * 10.5)
+    assert "3.5 L of flush fluid stay behind." in why(found, "waterless")
     assert "concentrate" not in lines(found)
+
+
+def test_flush_fluid_stays_behind_of_the_new_fill_that_it_filled() -> None:
+    build = with_variant(mule(block_drains=0), "waterless", coolant={"kind": "waterless", "volume_l": 20.0})
+    found = parts_list(build, "waterless", "usual", SHELF)
+    assert litres(found, "waterless") == pytest.approx(1.1 * 15.0)
+    assert "5.0 L of flush fluid stay behind." in why(found, "waterless")
 
 
 def test_sums_add_up_and_a_shelf_part_has_its_own_price() -> None:

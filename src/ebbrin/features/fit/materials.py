@@ -123,12 +123,12 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
         found.append(Line(name, "material", title, [volume(amount)], why, amount * PRICES[name], ROUGH))
 
     if "fills" in so.holds and "partial" not in so.holds:
-        behind = (
-            " of water stay behind after the flush."
-            if "flush" in so.holds
-            else " of the old fill stay behind."
-        )
-        left: Text = [volume(poured.left_l), behind]
+        behind = "the old fill stay behind."
+        if "flush" in so.holds:
+            behind = "water stay behind after the flush."
+        if "waterless_new" in so.holds:
+            behind = "flush fluid stay behind."
+        left: Text = [volume(poured.left_l), f" of {behind}"]
         if poured.concentrate_l and poured.reaches is not None:
             litres(
                 "concentrate",

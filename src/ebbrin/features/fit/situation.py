@@ -59,7 +59,10 @@ class Situation:
 
     @property
     def left_l(self) -> float:
-        """What draining leaves behind of the fill that is in the car [L]."""
+        """What draining leaves behind of the fill that is in the car [L]: before waterless coolant the flush fluid, which
+        filled the new parts, too."""
+        if "waterless_new" in self.holds:
+            return self.left_behind * volume_of(self.chosen)
         return min(self.left_behind * volume_of(self.standing), MOST_LEFT * volume_of(self.chosen))
 
     def fitted(self, slot: Slot) -> bool:

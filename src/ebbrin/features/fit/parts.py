@@ -16,7 +16,7 @@ from ebbrin.features.fit.materials import Kind, Line, electrics, materials, smal
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
-from ebbrin.features.fit.situation import School, Situation, Slot, situation, volume_of
+from ebbrin.features.fit.situation import School, Situation, Slot, fitted, situation, volume_of
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
 from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
@@ -128,7 +128,7 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[Line]:
     }
     for slot, (title, amount) in texts.items():
         why = so.new.get(slot)
-        if why is None or not so.fitted(slot):
+        if why is None or not fitted(slot, v):
             continue
         price, source = _price(slot, v, shelf)
         found.append(Line(slot, "buy", title, amount, [capital(why), "."], price, source))

@@ -12,7 +12,7 @@ from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
 from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import for_the_fill
-from ebbrin.features.fit.situation import SLOTS, Situation, Slot, volume_of
+from ebbrin.features.fit.situation import SLOTS, Situation, Slot, fitted, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
@@ -207,9 +207,9 @@ MORE = {
 
 
 def _does(so: Situation) -> Text:
-    new = [SLOT_WORDS[slot] for slot in SLOTS if slot in so.new and so.fitted(slot)]
+    new = [SLOT_WORDS[slot] for slot in SLOTS if slot in so.new and fitted(slot, so.chosen)]
     also = [name for name in ("hoses", "clamps", "belt") if name in so.also]
-    more = [f"{slot} taken out" for slot in TAKEN_OUT if slot in so.new and not so.fitted(slot)]
+    more = [f"{slot} taken out" for slot in TAKEN_OUT if slot in so.new and not fitted(slot, so.chosen)]
     more += [words for name, words in MORE.items() if name in so.also]
     names = [*new, *also]
     if not names and more and so.standing.id == so.chosen.id:

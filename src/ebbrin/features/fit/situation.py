@@ -65,16 +65,16 @@ class Situation:
             return self.left_behind * volume_of(self.chosen)
         return min(self.left_behind * volume_of(self.standing), MOST_LEFT * volume_of(self.chosen))
 
-    def fitted(self, slot: Slot) -> bool:
-        """Whether the chosen variant has a part in a slot at all."""
-        v = self.chosen
-        there = {
-            "fan": v.air.fan.kind != "none",
-            "shroud": v.air.shroud != "none",
-            "pump": v.circuit.pump_drive != "none",
-            "fan_switch": v.air.fan.kind == "electric",
-        }
-        return there.get(slot, True)
+
+def fitted(slot: Slot, variant: Variant) -> bool:
+    """Whether a variant has a part in a slot at all."""
+    there = {
+        "fan": variant.air.fan.kind != "none",
+        "shroud": variant.air.shroud != "none",
+        "pump": variant.circuit.pump_drive != "none",
+        "fan_switch": variant.air.fan.kind == "electric",
+    }
+    return there.get(slot, True)
 
 
 def situation(build: Build, chosen_id: str, school: School) -> Situation:
@@ -234,13 +234,13 @@ def _holds(
         "lines_quick": car.gearbox_lines == "quick",
         "lines_hose": car.gearbox_lines == "hose",
         "condenser_bolted": standing.air.condenser and _yes(car.condenser_bolted, True),
-        "fan": standing.air.fan.kind != "none",
-        "fan_new": chosen.air.fan.kind != "none",
-        "electric_old": standing.air.fan.kind == "electric",
-        "electric_new": chosen.air.fan.kind == "electric",
+        "fan": fitted("fan", standing),
+        "fan_new": fitted("fan", chosen),
+        "electric_old": fitted("fan_switch", standing),
+        "electric_new": fitted("fan_switch", chosen),
         "fans_on_shroud": standing.air.fan.kind != "none" and standing.air.shroud != "none" and _yes(car.fans_on_shroud),
         "fan_plugs": "electric" in (standing.air.fan.kind, chosen.air.fan.kind) and car.fan_plugs != 0,
-        "shroud": standing.air.shroud != "none",
+        "shroud": fitted("shroud", standing),
         "shroud_lifts": _yes(car.shroud_lifts),
         "undertray": _yes(car.undertray),
         "heat_shield": _yes(car.heat_shield),
@@ -265,9 +265,9 @@ def _holds(
         "fan_work": bool({"fan", "shroud"} & new.keys()),
         "fan_out": bool({"fan", "shroud"} & new.keys() or "core_cleaned" in also) or ("pump" in new and standing.air.fan.kind == "mechanical"),
         "thermostat_work": "thermostat" in new,
-        "switch_work": "fan_switch" in new and chosen.air.fan.kind == "electric",
+        "switch_work": "fan_switch" in new and fitted("fan_switch", chosen),
         "cap_work": "cap" in new,
-        "pump_work": "pump" in new and chosen.circuit.pump_drive != "none",
+        "pump_work": "pump" in new and fitted("pump", chosen),
         "hoses_work": "hoses" in also,
         "clamps_work": "clamps" in also,
         "belt_work": "belt" in also,

@@ -33,10 +33,8 @@ FAN_AIR = (1.0, 1.25, 1.5, 2.0)
 """Factors on the air that the fans give, tried in this order."""
 TURNS, ENOUGH = 6, 0.2
 """Turns in which a chance is looked for, and the share of what is left above it [-] that counts as a little more."""
-LARGER, FURTHER = (
-    1.04,
-    20,
-)  # how much larger each face is that is tried where turns do not lead there, and how many (choices)
+LARGER, FURTHER = 1.04, 20
+"""How much larger each face is that is tried where turns do not lead there, and how many (choices)."""
 SOME, SUREST = 0.005, 0.999  # less is not looked after; the most that one case is asked for (choice)
 TEST_AIR_C, TEST_DIFFERENCE_K = 25.0, 60.0  # choice: what a shop's bench can do
 

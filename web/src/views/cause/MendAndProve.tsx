@@ -88,7 +88,7 @@ export function MendAndProve({
           </Box>
         );
       })}
-      {standing.drove === 'hot' && (
+      {mended.length > 0 && standing.drove === 'hot' && (
         <Paragraph tone="fails">
           Hot again: something else is wrong as well. Take back what is no longer so, and look on.
         </Paragraph>
@@ -102,7 +102,7 @@ export function MendAndProve({
           </Row>
         </>
       )}
-      {standing.drove === 'cool' && !standing.closed && (
+      {mended.length > 0 && standing.drove === 'cool' && !standing.closed && (
         <Paragraph>
           It stayed cool. The case closes once all that was mended is proved as well.
         </Paragraph>

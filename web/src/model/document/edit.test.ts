@@ -1,12 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { answersAsText } from '../../app/CopyAnswers';
-import { valueInWords } from '../../views/compare/Compare';
 import { ranked, worth } from '../../views/loop/Levers';
 import type { Build, Evaluation, Lever } from '../api/types';
-import { METRIC, US } from '../units/quantities';
+import { US } from '../units/quantities';
 import { fileName } from './buildFile';
 import { differences, duplicated, removed } from './edit';
-import { pathsThatDiffer, titleAt } from './fields';
 import { caseKinds } from './kinds';
 import { newCase } from './newBuild';
 
@@ -40,9 +38,6 @@ describe('variants', () => {
     expect(differences([a, b])).toEqual([]);
     const other = { ...b, cap: { ...b.cap, pressure_kpa: 110 } } as typeof b;
     expect(differences([a, other])).toEqual(['cap/pressure_kpa']);
-    expect(valueInWords('cap/pressure_kpa', 110, METRIC)).toBe('110 kPa');
-    expect(valueInWords('air/shroud', 'full', METRIC)).toBe('Full: covers the whole core');
-    expect(valueInWords('thermostat/opens_c', null, METRIC)).toBe('not known');
   });
 });
 
@@ -56,7 +51,7 @@ describe('levers', () => {
       ],
     }) as Lever;
 
-  it('come best first, harm last but for what cannot be valueInWords', () => {
+  it('come best first, harm last but for what cannot be told', () => {
     const order = ranked([lever('a', -3), lever('b', null), lever('c', 8), lever('d', 0)], 'one');
     expect(order.map((entry) => entry.name)).toEqual(['c', 'd', 'a', 'b']);
     expect(worth(lever('a', -3), 'elsewhere')).toBeNull();
@@ -100,14 +95,5 @@ describe('what leaves the page', () => {
     const text = answersAsText('b', 'v', evaluation, US);
     expect(text).toContain('Cap: 16.0 psi – fine');
     expect(text).toContain('one (holds): Fan on 50 %');
-  });
-
-  it('is compared with what was saved, by the titles of fields', () => {
-    const changed = { ...build, site: { ...build.site, ambient_c: 35 } } as Build;
-    const differ = (other: Build) =>
-      pathsThatDiffer([build, other]).map((path) => titleAt(`/${path}`));
-    expect(differ(changed)).toEqual(['Ambient']);
-    expect(differ(duplicated(build, 'v'))).toEqual(['Variants']);
-    expect(differ(structuredClone(build))).toEqual([]);
   });
 });

@@ -1,7 +1,7 @@
 /** Variants added to and taken from a build. */
 
 import type { Build } from '../api/types';
-import { pathsThatDiffer } from './fields';
+import { pathsThatDiffer } from './differing';
 
 export const MOST_VARIANTS = 12;
 

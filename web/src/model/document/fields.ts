@@ -146,33 +146,6 @@ export function sameValue(a: unknown, b: unknown): boolean {
   return [...keys].every((key) => sameValue(left[key], right[key]));
 }
 
-/** Paths at which not all of some documents agree; lists of another length differ as a whole. */
-export function pathsThatDiffer(documents: readonly unknown[]): string[] {
-  const found: string[] = [];
-  const walk = (nodes: readonly unknown[], path: string) => {
-    const [first] = nodes;
-    if (nodes.every((node) => sameValue(node ?? null, first ?? null))) return;
-    const inner = nodes.filter(
-      (node): node is Record<string, unknown> => typeof node === 'object' && node !== null,
-    );
-    const lists = inner.filter(Array.isArray);
-    const apart = inner.length < nodes.length || new Set(lists.map((list) => list.length)).size > 1;
-    // A curve is one value, however many points it has.
-    const curve = lists.length > 0 && path.includes('curve');
-    if (apart || curve || (lists.length > 0 && lists.length < nodes.length)) {
-      found.push(path);
-      return;
-    }
-    for (const name of new Set(inner.flatMap((node) => Object.keys(node))))
-      walk(
-        inner.map((node) => node[name]),
-        path ? `${path}/${name}` : name,
-      );
-  };
-  walk(documents, '');
-  return found;
-}
-
 /** What a field is called; the last word of its path where the schema does not say. */
 export function titleAt(path: string): string {
   try {

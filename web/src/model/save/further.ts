@@ -1,7 +1,7 @@
 /** What comes after the answer: levers, how sure it is, and the other variants. */
 
 import { evaluate, howSure } from '../api/client';
-import { ProblemError } from '../api/transport';
+import { ProblemError, reasonOf } from '../api/transport';
 import type { Build, Evaluation, Lever, Uncertainty } from '../api/types';
 
 export interface Further {
@@ -12,8 +12,15 @@ export interface Further {
   readonly sure: Uncertainty | null;
   /** Why it cannot be said how sure it is. */
   readonly unsure: string | null;
-  /** Answers of the other variants, by id; null where one cannot be judged yet. */
-  readonly others: Readonly<Record<string, Evaluation | null>>;
+  /** Answers of the other variants, by id. */
+  readonly others: Readonly<Record<string, Evaluation>>;
+  /** Why those cannot be judged that have none. */
+  readonly unjudged: Readonly<Record<string, string>>;
+}
+
+/** Whether what went wrong may be well in a moment: what a server refuses stays refused. */
+export function passes(error: unknown): boolean {
+  return !(error instanceof ProblemError) || error.problem.status >= 500;
 }
 
 export async function lookFurther(
@@ -22,24 +29,34 @@ export async function lookFurther(
   signal: AbortSignal,
   tell: (found: Further) => void,
 ): Promise<void> {
-  let found: Further = { build, variant, levers: null, sure: null, unsure: null, others: {} };
+  let found: Further = {
+    build,
+    variant,
+    levers: null,
+    sure: null,
+    unsure: null,
+    others: {},
+    unjudged: {},
+  };
   const levers = (await evaluate(build, variant, signal, true)).levers;
   found = { ...found, levers };
   tell(found);
   for (const other of build.variants) {
     if (other.id === variant) continue;
-    const answer = await evaluate(build, other.id, signal).catch((error) => {
-      if (error instanceof ProblemError) return null;
-      throw error;
-    });
-    found = { ...found, others: { ...found.others, [other.id]: answer } };
+    try {
+      const answer = await evaluate(build, other.id, signal);
+      found = { ...found, others: { ...found.others, [other.id]: answer } };
+    } catch (error) {
+      if (passes(error)) throw error;
+      found = { ...found, unjudged: { ...found.unjudged, [other.id]: reasonOf(error as Error) } };
+    }
     tell(found);
   }
   try {
     found = { ...found, sure: await howSure(build, variant, signal) };
   } catch (error) {
-    if (!(error instanceof ProblemError)) throw error;
-    found = { ...found, unsure: error.problem.detail };
+    if (passes(error)) throw error;
+    found = { ...found, unsure: (error as ProblemError).problem.detail };
   }
   tell(found);
 }

@@ -32,6 +32,8 @@ class Server {
   evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
   /** Whether what is asked to be judged gets no answer at all. */
   silent = false;
+  /** A variant that it does not judge. */
+  refused: { id: string; status: number } | null = null;
   save: Answer | null = null;
   readonly saved: { basedOn: string | null; build: Build }[] = [];
   evaluated = 0;
@@ -51,6 +53,10 @@ class Server {
         this.judged.push(((await request.clone().json()) as Build).variants[0]?.radiator?.width_mm);
       }
       if (this.silent) return new Promise(() => undefined);
+      if (this.refused && request.url.includes(`variant=${this.refused.id}`)) {
+        const { status } = this.refused;
+        return this.answer({ status, body: { status, detail: 'refused' } });
+      }
       const body = { ...(this.evaluate as { body: object }).body, levers: levers ? [LEVER] : [] };
       return this.answer(this.evaluate === 'away' ? 'away' : { ...this.evaluate, body });
     }
@@ -225,6 +231,32 @@ describe('an opened build', () => {
     expect(state().further).toMatchObject({ variant: 'v', levers: [LEVER] });
     expect(state().further?.sure).not.toBeNull();
     expect(state().further?.build).toBe(state().build);
+  });
+
+  it('asks again for levers and chances where the server was away meanwhile', async () => {
+    await pass(100);
+    expect(state()).toMatchObject({ current: true, further: null });
+    server.evaluate = 'away';
+    await pass(600);
+    expect(state().further).toBeNull();
+    server.evaluate = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
+    await pass(4000);
+    expect(state().further).toMatchObject({ variant: 'v', levers: [LEVER] });
+  });
+
+  it('says why another variant cannot be judged, but not of a failure that may pass', async () => {
+    const second = { ...build.variants[0], id: 'w', name: 'w' } as Build['variants'][number];
+    server.refused = { id: 'w', status: 422 };
+    state().setBuild({ ...build, variants: [...build.variants, second] });
+    await pass(700);
+    expect(state().further).toMatchObject({ others: {}, unjudged: { w: 'refused' } });
+    server.refused = { id: 'w', status: 500 };
+    state().setBuild({ ...build, name: 'c', variants: [...build.variants, second] });
+    await pass(700);
+    expect(state().further?.unjudged ?? {}).toEqual({});
+    server.refused = null;
+    await pass(4000);
+    expect(Object.keys(state().further?.others ?? {})).toEqual(['w']);
   });
 
   it('shows another variant, and stays within what there is', async () => {

@@ -10,7 +10,7 @@ import { sameValue, valueAt, withValue } from '../document/fields';
 import { missingValues } from '../document/missing';
 import { counted } from '../words/counted';
 import { findDraft, keepDraft, type Pending } from './drafts';
-import { lookFurther, refined } from './further';
+import { lookFurther, passes, refined } from './further';
 import { keepOpened, openOrKept } from './lastOpened';
 import type { SessionState } from './state';
 import { movedTexts } from './texts';
@@ -46,6 +46,7 @@ function createSession(
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
   // How often in a row the server was away.
   let unjudged = 0;
+  let unlooked = 0;
   let unsaved = 0;
   let furtherTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
@@ -302,8 +303,10 @@ function createSession(
           found.sure && current && evaluation ? refined(evaluation, found.sure) : evaluation;
         store.setState({ further: found, evaluation: judged });
       });
-    } catch {
-      // The next answer asks again.
+      unlooked = 0;
+    } catch (error) {
+      if (mine.signal.aborted || !passes(error)) return;
+      furtherTimer = setTimeout(() => void further(build, chosen), backoff(unlooked++));
     }
   }
 

@@ -5,29 +5,11 @@ import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Build, Evaluation } from '../../model/api/types';
+import { titlesOf, valueInWords } from '../../model/document/differing';
 import { columnsOf, differences } from '../../model/document/edit';
-import { fieldSpec } from '../../model/document/fields';
+import { sameValue, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
-import { formatQuantity } from '../../model/units/format';
-import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-
-function valueIn(variant: Build['variants'][number], path: string): unknown {
-  let value: unknown = variant;
-  for (const part of path.split('/')) value = (value as Record<string, unknown> | null)?.[part];
-  return value;
-}
-
-/** A value of the document as a person reads it. */
-export function valueInWords(path: string, value: unknown, units: Units): string {
-  const spec = fieldSpec(path.startsWith('/') ? path : `/variants/0/${path}`);
-  if (value === null || value === undefined) return 'not known';
-  if (spec.labels) return spec.labels[String(value)] ?? String(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return `${value.length} points`;
-  if (typeof value === 'number') return formatQuantity(value, spec.quantity, units);
-  return String(value);
-}
 
 /** Up to four variants side by side: every case, the four answers, and what differs between them. */
 export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
@@ -40,7 +22,9 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
   if (!shown) return null;
   const columns = columnsOf(build, shown.id).slice(0, phone ? 2 : 4);
   const answer = (id: string) => (id === shown.id ? evaluation : (further?.others[id] ?? null));
+  const unjudged = (id: string) => (id === shown.id ? undefined : further?.unjudged[id]);
   const parts = differences(columns);
+  const titles = titlesOf(parts.map((path) => `/variants/0/${path}`));
   return (
     <Box
       as="section"
@@ -74,7 +58,12 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
             <TableRow key={entry.id}>
               <Cell>{entry.name}</Cell>
               {columns.map((column) => (
-                <CaseCell key={column.id} evaluation={answer(column.id)} id={entry.id} />
+                <CaseCell
+                  key={column.id}
+                  evaluation={answer(column.id)}
+                  unjudged={unjudged(column.id)}
+                  id={entry.id}
+                />
               ))}
             </TableRow>
           ))}
@@ -95,7 +84,7 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
                         </Words>
                       </>
                     ) : (
-                      <Words tone="quiet">…</Words>
+                      <Words tone="quiet">{unjudged(column.id) ? '–' : '…'}</Words>
                     )}
                   </Cell>
                 );
@@ -104,6 +93,16 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
           ))}
         </TableBody>
       </Table>
+      {columns.map((column) => {
+        const why = unjudged(column.id);
+        return (
+          why && (
+            <Paragraph key={column.id} marginTop="3">
+              {column.name} is not judged yet. {why}
+            </Paragraph>
+          )
+        );
+      })}
       <Heading marginTop="5">What differs</Heading>
       {parts.length === 0 && <Paragraph tone="quiet">Nothing: these are copies.</Paragraph>}
       <Table
@@ -113,18 +112,19 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
         marginTop="0"
       >
         <TableBody>
-          {parts.map((path) => (
+          {parts.map((path, row) => (
             <TableRow key={path}>
-              <Cell width="23%">{fieldSpec(`/variants/0/${path}`).title}</Cell>
+              <Cell width="23%">{titles[row]}</Cell>
               {columns.map((column, i) => {
-                const value = valueIn(column, path);
+                const pointer = pointerIn(build, column, path);
+                const value = valueAt(build, pointer);
                 const same =
                   i > 0 &&
-                  JSON.stringify(value) === JSON.stringify(valueIn(columns[0] ?? column, path));
+                  sameValue(value, valueAt(build, pointerIn(build, columns[0] ?? column, path)));
                 return (
                   <Cell key={column.id}>
                     <Words tone={same ? 'quiet' : 'ink'} fontWeight={same ? 'plain' : 'strong'}>
-                      {valueInWords(path, value, units)}
+                      {valueInWords(build, pointer, value, units)}
                     </Words>
                   </Cell>
                 );
@@ -137,18 +137,25 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
   );
 }
 
+function pointerIn(build: Build, variant: Build['variants'][number], path: string): string {
+  return `/variants/${build.variants.indexOf(variant)}/${path}`;
+}
+
 function CaseCell({
   evaluation,
+  unjudged,
   id,
 }: {
   readonly evaluation: Evaluation | null;
+  /** Why there is no evaluation and will be none. */
+  readonly unjudged: string | undefined;
   readonly id: string;
 }) {
   const found = evaluation?.cases.find((entry) => entry.id === id);
   if (!found)
     return (
       <Cell>
-        <Words tone="quiet">…</Words>
+        <Words tone="quiet">{unjudged === undefined ? '…' : 'not judged yet'}</Words>
       </Cell>
     );
   const hot = found.timed ? found.timed.end_c : found.top_hose_c;

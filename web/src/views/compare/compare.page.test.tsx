@@ -1,6 +1,6 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { MULE, opened, said } from '../../testing/page';
+import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -24,6 +24,33 @@ describe('variants side by side', () => {
         .getAllByRole('cell')
         .map(said),
     ).toEqual(['Core width', '650 mm', '720 mm', '720 mm']);
+  });
+});
+
+describe('a variant that cannot be judged', () => {
+  it('says why beside the others, which stand as they are', async () => {
+    const plain = new RecordedServer();
+    const found = await plain.fetch(new Request(`http://x/api/v1/builds/${MULE}`));
+    const stored = await found.json();
+    const [, second] = stored.build.variants;
+    second.engine.rated_power_kw = null;
+    second.cap.from_shelf = { id: 'cap-90', version: 1 };
+    const server = new RecordedServer({
+      [`GET /builds/${MULE}`]: stored,
+      [`POST /evaluate?variant=${second.id}&levers=false`]: new Refusal(
+        422,
+        'Rated power is needed for an answer.',
+      ),
+    });
+    const { screen } = await opened(`/builds/${MULE}/as-found/compare`, server);
+    const view = await screen.findByRole('region', { name: 'Variants side by side' });
+    await waitFor(() => expect(said(view)).not.toContain('…'));
+    expect(said(view)).toContain('not judged yet');
+    expect(said(view)).toContain(
+      'Bigger core is not judged yet. Rated power is needed for an answer.',
+    );
+    expect(said(view)).toContain('cap-90, version 1');
+    expect(said(view)).not.toContain('[object');
   });
 });
 

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { Field } from '../../kit/field/Field';
 import { Labelled } from '../../kit/field/Labelled';
 import { useNumberText } from '../../kit/field/useNumberText';
@@ -55,7 +55,7 @@ export function LegRows({
         {legs.map((leg, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: legs are told apart by their place alone
           <li key={i}>
-            <Row gap="1" marginTop="1">
+            <Row gap="1" marginTop="1" flexWrap="wrap">
               {leg.case ? (
                 <Button
                   flex="1"
@@ -262,21 +262,30 @@ function Lasts({
   readonly path: string;
   readonly seconds: number;
 }) {
+  const id = useId();
   const { text, wrong, change, leave } = useNumberText(path, seconds);
   return (
-    <Input
-      aria-label={label}
-      width="60px"
-      flexShrink={0}
-      textAlign="right"
-      paddingInline="2"
-      value={text}
-      autoComplete="off"
-      aria-invalid={wrong !== null || undefined}
-      title={wrong ?? '5 seconds to 2 hours'}
-      data-path={path}
-      onChange={(event) => change(event.target.value)}
-      onBlur={leave}
-    />
+    <>
+      <Input
+        aria-label={label}
+        aria-describedby={wrong ? id : undefined}
+        width="60px"
+        flexShrink={0}
+        textAlign="right"
+        paddingInline="2"
+        value={text}
+        autoComplete="off"
+        aria-invalid={wrong !== null || undefined}
+        title="5 seconds to 2 hours"
+        data-path={path}
+        onChange={(event) => change(event.target.value)}
+        onBlur={leave}
+      />
+      {wrong && (
+        <Words id={id} role="alert" size="small" tone="fails" flexBasis="100%" order="1">
+          {wrong}
+        </Words>
+      )}
+    </>
   );
 }

@@ -45,6 +45,11 @@ describe('a drive', () => {
     await screen.findByRole('region', { name: 'What happens' });
     await user.type(screen.getByLabelText('Minutes of leg 2'), 'x');
     expect(await screen.findByText(/1 field cannot be read yet/)).toBeDefined();
+    // What is wrong stands beside it, for the eye and for a screen reader.
+    const minutes = screen.getByLabelText('Minutes of leg 2');
+    const why = document.getElementById(minutes.getAttribute('aria-describedby') ?? '');
+    expect(why?.getAttribute('role')).toBe('alert');
+    expect(said(why)).not.toBe('');
     expect(savedTo(server)).toEqual([]);
   });
 

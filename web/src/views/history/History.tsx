@@ -3,13 +3,20 @@ import { useState } from 'react';
 import { Box, Button, Input, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { nameRevision } from '../../model/api/client';
 import { revisionQuery, revisionsQuery } from '../../model/api/queries';
+import { reasonOf } from '../../model/api/transport';
 import type { Build } from '../../model/api/types';
 import { download } from '../../model/document/buildFile';
-import { pathsThatDiffer, titleAt, valueAt } from '../../model/document/fields';
+import {
+  byIds,
+  pathsThatDiffer,
+  placeIn,
+  titlesOf,
+  valueInWords,
+} from '../../model/document/differing';
+import { sameValue, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { valueInWords } from '../compare/Compare';
 
 /** Every saved revision of the build; any of them can be put back on top. */
 export function History({ onDone }: { readonly onDone: () => void }) {
@@ -166,10 +173,14 @@ function RevisionName({
         maxLength={120}
         paddingInline="2"
         aria-invalid={keep.isError || undefined}
-        title={keep.isError ? `Not kept: ${keep.error.message}` : undefined}
         onChange={(event) => setText(event.target.value)}
         onBlur={settle}
       />
+      {keep.isError && (
+        <Words size="small" tone="fails" role="alert" display="block">
+          Not kept: {reasonOf(keep.error)}
+        </Words>
+      )}
     </form>
   );
 }
@@ -177,32 +188,32 @@ function RevisionName({
 /** Every value that differs between a revision and the build as it stands. */
 function Changes({ then, now }: { readonly then: Build; readonly now: Build }) {
   const units = useUnits((u) => u.units);
-  const paths = pathsThatDiffer([then, now]);
-  if (paths.length === 0)
+  const changes = changesOf(then, now, units);
+  if (changes.length === 0)
     return (
       <Paragraph tone="quiet" paddingBottom="3">
-        As the build stands now.
+        {sameValue(then, now) ? 'As the build stands now.' : 'The same, in another order.'}
       </Paragraph>
     );
   return (
     <Box as="dl" paddingBottom="3" aria-label="What differs">
-      {paths.map((path) => (
+      {changes.map((change) => (
         <Box
-          key={path}
+          key={change.path}
           display="grid"
           gridTemplateColumns="minmax(0,1fr) minmax(0,1fr) minmax(0,1fr)"
           columnGap="3"
         >
           <dt>
-            <Words size="small">{placeOf(path, now)}</Words>
+            <Words size="small">{change.title}</Words>
           </dt>
           <dd>
             <Words size="small" tone="quiet">
-              then {valueAtInWords(path, then, units)}
+              then {change.was}
             </Words>
           </dd>
           <dd>
-            <Words size="small">now {valueAtInWords(path, now, units)}</Words>
+            <Words size="small">now {change.is}</Words>
           </dd>
         </Box>
       ))}
@@ -210,24 +221,35 @@ function Changes({ then, now }: { readonly then: Build; readonly now: Build }) {
   );
 }
 
-/** A field with the case or variant that it belongs to. */
-export function placeOf(path: string, build: Build): string {
-  const [list = '', index = '', ...rest] = path.split('/');
-  const lists = build as unknown as Record<string, { name?: string }[] | undefined>;
-  const owner = /^\d+$/.test(index) ? lists[list]?.[Number(index)]?.name : undefined;
-  const title = rest.length > 0 || owner === undefined ? titleAt(`/${path}`) : 'all of it';
-  return owner ? `${owner}: ${title}` : title;
+interface Change {
+  readonly path: string;
+  readonly title: string;
+  readonly was: string;
+  readonly is: string;
 }
 
-/** A value of a build in words; lists and missing parts by how much is there. */
-export function valueAtInWords(path: string, build: Build, units: Units): string {
-  const value = valueAt(build, `/${path}`);
-  if (value === undefined) return 'not there';
-  if (Array.isArray(value)) return `${value.length}`;
-  if (typeof value === 'object' && value !== null) return 'there';
-  try {
-    return valueInWords(`/${path}`, value, units);
-  } catch {
-    return String(value ?? 'not known');
-  }
+/** Field by field what differs between two states of a build, each with the case, variant or drive that it belongs to. */
+export function changesOf(then: Build, now: Build, units: Units): Change[] {
+  const [was, is] = [byIds(then), byIds(now)];
+  const paths = pathsThatDiffer([was, is]);
+  const titles = titlesOf(paths.map((path) => placeIn(now, path) ?? placeIn(then, path) ?? ''));
+  const said = (build: Build, path: string) => {
+    const pointer = placeIn(build, path);
+    return pointer === null
+      ? 'not there'
+      : valueInWords(build, pointer, valueAt(build, pointer), units);
+  };
+  return paths.map((path, i) => {
+    const [list = '', id = '', ...rest] = path.split('/');
+    const owner = [is, was]
+      .map((build) => (build[list] as Record<string, { name?: string }> | undefined)?.[id])
+      .find((entry) => typeof entry?.name === 'string')?.name;
+    const title = rest.length === 0 && owner !== undefined ? 'all of it' : (titles[i] ?? path);
+    return {
+      path,
+      title: owner === undefined ? title : `${owner}: ${title}`,
+      was: said(then, path),
+      is: said(now, path),
+    };
+  });
 }

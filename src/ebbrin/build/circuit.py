@@ -58,7 +58,7 @@ class Circuit(Part):
         "coolant_flow",
         10,
         3000,
-        "1.6 L/min per kW rated, at least 150",
+        "1.6 L/min per kW rated, at least 150 L/min",
         "Flow against no resistance at the speed of the test.",
         when=PUMP,
         guess=True,

@@ -73,7 +73,9 @@ def _of_the_build(
     yield from _of_the_room(resolved)
     if any(case.outside_fit for case in cases):
         text = [
-            "Some figures lie outside what their source measured (coolant above 100 °C, very slow air); they are continued, not clipped."
+            "Some figures lie outside what their source measured (coolant above ",
+            temperature(100.0),
+            ", very slow air); they are continued, not clipped.",
         ]
         yield _finding("outside_fit", "radiator", text)
 

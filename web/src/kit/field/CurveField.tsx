@@ -2,6 +2,7 @@ import { useId, useState } from 'react';
 import { fieldSpec, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { editable } from '../../model/units/format';
+import { inUnits } from '../../model/units/help';
 import { parseQuantity } from '../../model/units/parse';
 import { shownUnit, type Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
@@ -121,7 +122,7 @@ export function CurveField({ path }: { readonly path: string }) {
         )}
       </Row>
       <Words size="small" tone="quiet" display="block">
-        {spec.description}
+        {inUnits(spec.description, units)}
       </Words>
     </Box>
   );

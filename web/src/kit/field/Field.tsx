@@ -2,7 +2,9 @@ import { memo } from 'react';
 import { fieldSpec, isRelevant, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { shown } from '../../model/units/format';
+import { inUnits } from '../../model/units/help';
 import { shownUnit, type Units } from '../../model/units/quantities';
+import { useUnits } from '../../model/units/store';
 import { Input, Select, Words } from '../primitives';
 import { CurveField } from './CurveField';
 import { Labelled, TickField } from './Labelled';
@@ -29,6 +31,7 @@ function Help({
   readonly needed?: boolean;
   readonly left?: string | null;
 }) {
+  const units = useUnits((u) => u.units);
   return (
     <>
       {needed && (
@@ -36,8 +39,8 @@ function Help({
           Needed.{' '}
         </Words>
       )}
-      {fieldSpec(path).description}
-      {left && ` Left open: ${left}.`}
+      {inUnits(fieldSpec(path).description, units)}
+      {left && ` Left open: ${inUnits(left, units)}.`}
     </>
   );
 }
@@ -50,9 +53,9 @@ function NumberField({ path }: { readonly path: string }) {
   const open = value === null && assumed === undefined && typeof spec.assumed === 'string';
   return (
     <Labelled
-      label={spec.title}
+      label={inUnits(spec.title, units)}
       unit={shownUnit(spec.quantity, units).symbol}
-      wrong={wrong ?? (value === null && spec.needed ? null : problem)}
+      wrong={wrong ?? (value === null && spec.needed ? null : problem && inUnits(problem, units))}
       help={
         <Help
           path={path}

@@ -67,12 +67,18 @@ describe('a value in words', () => {
 
 describe('what differs', () => {
   it('is named with its part where two fields are called the same', () => {
-    const found = titlesOf([`${CAP}/from_shelf`, `${FAN}/from_shelf`, `${CAP}/pressure_kpa`]);
+    const found = titlesOf(
+      [`${CAP}/from_shelf`, `${FAN}/from_shelf`, `${CAP}/pressure_kpa`],
+      METRIC,
+    );
     expect(found).toEqual(['Cap: from the shelf', 'Fan: from the shelf', 'Cap pressure']);
     // One field of two variants is called what it is called.
-    expect(titlesOf([`${CAP}/pressure_kpa`, '/variants/1/cap/pressure_kpa'])).toEqual([
+    expect(titlesOf([`${CAP}/pressure_kpa`, '/variants/1/cap/pressure_kpa'], METRIC)).toEqual([
       'Cap pressure',
       'Cap pressure',
+    ]);
+    expect(titlesOf(['/variants/0/thermostat/drop_kpa'], US)).toEqual([
+      'Drop wide open at 26.4 gal/min',
     ]);
   });
 

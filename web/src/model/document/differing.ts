@@ -2,6 +2,7 @@
 
 import type { Build } from '../api/types';
 import { formatQuantity } from '../units/format';
+import { inUnits } from '../units/help';
 import type { Units } from '../units/quantities';
 import { fieldSpec, isRelevant, sameValue, titleAt } from './fields';
 
@@ -55,8 +56,8 @@ export function placeIn(build: Build, path: string): string | null {
 }
 
 /** What each of some fields is called, by their pointers; with the part that it belongs to where two are called the same. */
-export function titlesOf(pointers: readonly string[]): string[] {
-  const titles = pointers.map(titleAt);
+export function titlesOf(pointers: readonly string[], units: Units): string[] {
+  const titles = pointers.map((pointer) => inUnits(titleAt(pointer), units));
   const fields = pointers.map((pointer) => pointer.replace(/\/\d+(?=\/|$)/g, ''));
   return titles.map((title, i) => {
     if (titles.every((other, k) => other !== title || fields[k] === fields[i])) return title;

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import schema from '../api/build.schema.json';
 import served from '../api/quantities.json';
 import { editable, formatQuantity } from './format';
+import { inUnits } from './help';
 import { parseQuantity } from './parse';
 import { kindOf, kinds, METRIC, MIXED, type QuantityName, type Units, US } from './quantities';
 
@@ -133,6 +135,37 @@ describe('units chosen one by one', () => {
     expect(formatQuantity(82, 'temperature', MIXED)).toBe('82 °C');
     expect(formatQuantity(110.316, 'pressure', MIXED)).toBe('16.0 psi');
     expect(formatQuantity(80.4672, 'speed', MIXED)).toBe('50 mph');
+  });
+});
+
+describe('the help of a field', () => {
+  it.each([
+    ['None above 20 km/h.', 'None above 12 mph.'],
+    ['Pressure lost through the open valve at 100 L/min.', '26.4 gal/min.'],
+    ['Height, 200 to 800 mm: what lets it rise.', 'Height, 7.9 to 31.5 in: what'],
+    ['0.1 to 0.5 mm in a neglected core.', '0.0039 to 0.0197 in in a neglected core.'],
+    ['Further rise: 8 to 15 K.', 'Further rise: 14 to 27 F°.'],
+    ['The fan must go on above where it goes off (88 °C)', 'goes off (190 °F)'],
+    ['5 kW, over 2000 kg 8 kW, at 35 °C', '6.7 hp, over 4409 lb 10.7 hp, at 95 °F'],
+    ['1.6 L/min per kW rated, at least 150 L/min', '1.6 L/min per kW rated, at least 39.6 gal/min'],
+    ['14 fins per inch is 1.81 mm.', '14 fins per inch is 1.81 mm.'],
+    ['3 % is the usual limit.', '3 % is the usual limit.'],
+  ])('%s', (text, us) => {
+    expect(inUnits(text, US)).toContain(us);
+    expect(inUnits(text, METRIC)).toBe(text);
+  });
+
+  it('has no metric figure left for those who read in pounds and inches, in any field', () => {
+    const texts = Object.values(schema.$defs).flatMap((model) =>
+      Object.values(
+        (model as { properties?: Record<string, { description?: string }> }).properties ?? {},
+      ).map((field) => inUnits(field.description ?? '', US)),
+    );
+    expect(texts.some((text) => text.includes('gal/min'))).toBe(true);
+    const metric = /\d (mm|cm|m|L|L\/min|km\/h|kPa|Pa|K|°C|kW|kg|m³\/s)\b/;
+    expect(texts.filter((text) => metric.test(text) && !text.includes('fins per inch'))).toEqual(
+      [],
+    );
   });
 });
 

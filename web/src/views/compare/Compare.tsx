@@ -24,7 +24,10 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
   const answer = (id: string) => (id === shown.id ? evaluation : (further?.others[id] ?? null));
   const unjudged = (id: string) => (id === shown.id ? undefined : further?.unjudged[id]);
   const parts = differences(columns);
-  const titles = titlesOf(parts.map((path) => `/variants/0/${path}`));
+  const titles = titlesOf(
+    parts.map((path) => `/variants/0/${path}`),
+    units,
+  );
   return (
     <Box
       as="section"

@@ -232,7 +232,10 @@ interface Change {
 export function changesOf(then: Build, now: Build, units: Units): Change[] {
   const [was, is] = [byIds(then), byIds(now)];
   const paths = pathsThatDiffer([was, is]);
-  const titles = titlesOf(paths.map((path) => placeIn(now, path) ?? placeIn(then, path) ?? ''));
+  const titles = titlesOf(
+    paths.map((path) => placeIn(now, path) ?? placeIn(then, path) ?? ''),
+    units,
+  );
   const said = (build: Build, path: string) => {
     const pointer = placeIn(build, path);
     return pointer === null

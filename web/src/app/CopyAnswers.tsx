@@ -11,6 +11,7 @@ export function answersAsText(
   variant: string,
   evaluation: Evaluation,
   units: Units,
+  current = true,
 ): string {
   const { radiator, airflow, thermostat, cap } = evaluation.answers;
   const lines = [`${build}, ${variant}: ${evaluation.verdict}`, ''];
@@ -26,6 +27,7 @@ export function answersAsText(
   lines.push('');
   for (const entry of evaluation.cases)
     lines.push(`${entry.name} (${entry.verdict}): ${plainText(entry.sentence, units)}`);
+  if (!current) lines.push('', 'The last valid result: what was changed since is not judged yet.');
   lines.push('', 'A design aid: tested parts, local codes and a licensed technician come first.');
   return lines.join('\n');
 }
@@ -39,7 +41,11 @@ export function CopyAnswers({
 }) {
   const units = useUnits((u) => u.units);
   const build = useSession((s) => s.build.name);
+  const current = useSession((s) => s.current);
   return (
-    <CopyText text={() => answersAsText(build, name, evaluation, units)} says="Copy answers" />
+    <CopyText
+      text={() => answersAsText(build, name, evaluation, units, current)}
+      says="Copy answers"
+    />
   );
 }

@@ -95,5 +95,8 @@ describe('what leaves the page', () => {
     const text = answersAsText('b', 'v', evaluation, US);
     expect(text).toContain('Cap: 16.0 psi – fine');
     expect(text).toContain('one (holds): Fan on 50 %');
+    // What is copied is told from what stands in the fields by now.
+    expect(text).not.toContain('last valid result');
+    expect(answersAsText('b', 'v', evaluation, US, false)).toContain('last valid result');
   });
 });

@@ -3,6 +3,7 @@ import { FilePicker } from '../../kit/overlay/FilePicker';
 import { Box, Button, Heading, Row, Words } from '../../kit/primitives';
 import { RefusedRows } from '../../kit/words/RefusedRows';
 import { importRecording, removeRecording } from '../../model/api/client';
+import { reasonOf } from '../../model/api/transport';
 import type { Drive, RecordingImport } from '../../model/api/types';
 import { readText } from '../../model/document/buildFile';
 import { clock } from '../../model/document/drives';
@@ -24,23 +25,24 @@ export function Recorded({
     setTrouble(null);
     try {
       await removeRecording(id);
-      setSure(false);
       onFollow(null);
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
+      setTrouble(`It was not let go: ${reasonOf(error as Error)}`);
     }
+    setSure(false);
   }
 
   async function take(file: File) {
     setFound(null);
     setTrouble(null);
+    setSure(false);
     try {
       const name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'Recording';
       const answer = await importRecording(await readText(file), name);
       setFound(answer);
       if (answer.recording) onFollow(answer.recording);
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'The server does not answer.');
+      setTrouble(`Nothing was read: ${reasonOf(error as Error)}`);
     }
   }
 
@@ -58,13 +60,7 @@ export function Recorded({
         </>
       )}
       <Row gap="0" flexWrap="wrap">
-        <FilePicker
-          look="bare"
-          label="Recorded drive"
-          accept=".csv,text/csv"
-          title="CSV with a header such as: time [s],speed [km/h],engine speed [rpm],altitude [m],ambient [°C]"
-          onFile={take}
-        >
+        <FilePicker look="bare" label="Recorded drive" accept=".csv,text/csv" onFile={take}>
           {recording ? 'Another recording…' : 'Follow a recording (CSV)…'}
         </FilePicker>
         {recording && (
@@ -78,9 +74,14 @@ export function Recorded({
           </Button>
         )}
       </Row>
+      {!recording && (
+        <Words size="small" tone="quiet" display="block">
+          Its first row names columns and units, such as time [s], speed [km/h], engine speed [rpm],
+          altitude [m], ambient [°C].
+        </Words>
+      )}
       {trouble && (
         <Words role="alert" size="small" tone="fails" display="block">
-          {sure ? 'It was not let go: ' : 'Nothing was read: '}
           {trouble}
         </Words>
       )}

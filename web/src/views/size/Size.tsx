@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import {
   Box,
   Button,
@@ -51,6 +51,17 @@ export function Size({
   const [edited, setEdited] = useState<Wishes | null>(() => keptWishes(id));
   const [wrong, setWrong] = useState<ReadonlySet<string>>(new Set());
   const wishes = edited ?? run?.question.wishes ?? FIRST;
+  const answer = useRef<HTMLDivElement>(null);
+  // The run that was there when another was asked for; null once that one is there.
+  const before = useRef<string | null>(null);
+  useEffect(() => {
+    if (!run || before.current === null || before.current === run.id) return;
+    before.current = null;
+    // On a phone it stands far below what was pressed.
+    const there = answer.current?.getBoundingClientRect();
+    const screen = document.documentElement.clientHeight;
+    if (there && there.top > screen / 2) answer.current?.scrollIntoView();
+  }, [run]);
   const failure = start.error ?? stop.error ?? remove.error ?? sizing.error;
   return (
     <Box as="section" aria-label="Size it" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
@@ -76,6 +87,11 @@ export function Size({
           </Button>
         </Row>
       </Row>
+      {failure && (
+        <Words role="alert" tone="fails" display="block" marginTop="2">
+          {failure.message}
+        </Words>
+      )}
       <Grid
         gridTemplateColumns={{ base: 'minmax(0,1fr)', lg: '244px minmax(0,1fr)' }}
         columnGap="6"
@@ -88,6 +104,7 @@ export function Size({
           onSubmit={(event) => {
             event.preventDefault();
             if (wrong.size > 0) return;
+            before.current = run?.id ?? '';
             start.mutate(wishes, {
               onSuccess: () => {
                 setEdited(null);
@@ -112,13 +129,13 @@ export function Size({
               })
             }
           />
-          {failure && (
-            <Words role="alert" size="small" tone="fails" display="block" marginTop="2">
-              {failure.message}
-            </Words>
-          )}
         </form>
-        <Box minWidth="0">
+        <Box
+          ref={answer}
+          minWidth="0"
+          minHeight={{ base: run ? '80vh' : '0', lg: '0' }}
+          scrollMarginTop={{ base: '80px', lg: '3' }}
+        >
           {run && <State run={run} at={sizing.at} />}
           {!run && !sizing.loading && (
             <Paragraph tone="quiet" maxWidth="560px">

@@ -148,13 +148,13 @@ function NumberWish({
       label={label ?? spec.title}
       unit={shownUnit(spec.quantity, units).symbol}
       wrong={wrong}
+      help={spec.description}
       marginTop="2"
     >
       <Input
         value={typed ?? stored}
         autoComplete="off"
         placeholder={spec.nullMeans && spec.quantity !== 'length' ? spec.nullMeans : ''}
-        title={spec.description}
         paddingInline="2"
         paddingRight="34px"
         onChange={(event) => change(event.target.value)}
@@ -175,12 +175,8 @@ function ChoiceWish({
 }) {
   const spec = wishSpec(name);
   return (
-    <Labelled quiet label={spec.title} marginTop="2">
-      <Select
-        value={value}
-        title={spec.description}
-        onChange={(event) => onChange(event.target.value)}
-      >
+    <Labelled quiet label={spec.title} help={spec.description} marginTop="2">
+      <Select value={value} onChange={(event) => onChange(event.target.value)}>
         {Object.entries(spec.labels ?? {}).map(([key, label]) => (
           <option key={key} value={key}>
             {label}

@@ -1,10 +1,11 @@
 import { cleanup, waitFor } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { MULE, opened, RecordedServer, Refusal } from '../../testing/page';
 
 afterEach(cleanup);
 
 const size = `/builds/${MULE}/as-found/size`;
+const newest = `GET /builds/${MULE}/sizings/newest`;
 const asks = `POST /builds/${MULE}/sizings`;
 
 describe('what a sizing is asked', () => {
@@ -51,6 +52,22 @@ describe('what a sizing is asked', () => {
     await screen.findByRole('region', { name: 'Four answers' });
     await user.click(screen.getByRole('link', { name: /^Size/ }));
     expect(((await screen.findByLabelText('Budget')) as HTMLInputElement).value).toBe('900');
+  });
+
+  it.each([
+    ['far below, as on a phone', 1200],
+    ['beside the wishes', 150],
+  ])('brings its answer into sight where that lies %s', async (_, top) => {
+    const { screen, user } = await opened(size, new RecordedServer({ [newest]: null }));
+    const into: Element[] = [];
+    vi.spyOn(Element.prototype, 'scrollIntoView').mockImplementation(function (this: Element) {
+      into.push(this);
+    });
+    vi.spyOn(Element.prototype, 'getBoundingClientRect').mockReturnValue({ top } as DOMRect);
+    vi.spyOn(document.documentElement, 'clientHeight', 'get').mockReturnValue(844);
+    await user.click(await screen.findByRole('button', { name: /Find parts/ }));
+    const answer = await screen.findByRole('region', { name: 'Which parts would do' });
+    expect(into.filter((one) => one.contains(answer))).toHaveLength(top > 844 / 2 ? 1 : 0);
   });
 
   it('takes lengths in the reader’s unit and keeps them in the document’s', async () => {

@@ -63,6 +63,7 @@ def builds() -> list[tuple[Build, str]]:
         with_variant(one, "waterless", coolant={"kind": "waterless"}),
         with_variant(one, "weaker", coolant={"glycol_vol_share": 0.4}),
         with_variant(one, "electric", circuit={"pump_drive": "electric", "electric_rpm": 5000}),
+        with_variant(one, "siphon", circuit={"pump_drive": "none"}),
         with_variant(one, "cooler", thermostat={"opens_c": 71}),
         with_variant(one, "switch", fan_switch={"on_c": 92, "off_c": 86}),
         with_variant(one, "cap", cap={"pressure_kpa": 90}),
@@ -294,6 +295,35 @@ def test_a_part_that_the_chosen_variant_has_not_is_taken_out_and_not_bought() ->
         "shroud",
         "fan_switch",
     }
+
+
+def test_without_its_fan_a_shroud_goes_too_whatever_its_field_still_says() -> None:
+    assert mule().variants[0].air.shroud != "none"
+    plan = plan_of(situation(with_variant(mule(), "bare", air={"fan": {"kind": "none"}}), "bare", "bad"))
+    assert "fan taken out, shroud taken out" in printed(plan.does)
+    assert "shroud_in" not in steps_of(plan)
+
+
+def test_a_pump_is_taken_out_between_draining_and_filling_and_its_belt_with_it() -> None:
+    so = situation(with_variant(mule(), "siphon", circuit={"pump_drive": "none"}), "siphon", "bad")
+    plan = plan_of(so)
+    at = steps_of(plan)
+    assert "pump taken out" in printed(plan.does)
+    assert "pump_swap" not in at
+    drained = next(at[name] for name in ("drain_cock", "drain_screw", "drain_hose") if name in at)
+    filled = next(at[step.id] for step in plan.steps if step.stage == "fill")
+    assert drained < at["pump_out"] < filled
+    assert mule().variants[0].circuit.pump_drive == "belt"
+    assert at["belt_off"] < at["pump_out"]
+    # Nothing of the new variant needs it back on.
+    assert "belt_on" not in at
+
+
+def test_a_belt_comes_off_for_the_pump_that_it_drove_though_the_new_one_needs_none() -> None:
+    electric = with_variant(mule(), "electric", circuit={"pump_drive": "electric", "electric_rpm": 5000})
+    at = steps_of(plan_of(situation(electric, "electric", "bad")))
+    assert at["belt_off"] < at["pump_swap"]
+    assert "belt_on" not in at
 
 
 def test_what_is_caught_and_what_stays_behind_is_of_the_fill_that_is_in_the_car() -> None:

@@ -70,7 +70,8 @@ def fitted(slot: Slot, variant: Variant) -> bool:
     """Whether a variant has a part in a slot at all."""
     there = {
         "fan": variant.air.fan.kind != "none",
-        "shroud": variant.air.shroud != "none",
+        # Without a fan there is nothing that a shroud would lead its air to: what the field says is of before.
+        "shroud": variant.air.fan.kind != "none" and variant.air.shroud != "none",
         "pump": variant.circuit.pump_drive != "none",
         "fan_switch": variant.air.fan.kind == "electric",
     }
@@ -150,7 +151,7 @@ _PUMP = (
 
 def _part(slot: Slot, variant: Variant) -> object:
     if slot == "shroud":
-        return variant.air.shroud
+        return variant.air.shroud if fitted("shroud", variant) else "none"
     if slot == "fan":
         return variant.air.fan.model_dump(exclude={"from_shelf", "voltage_v"})
     if slot == "pump":
@@ -251,6 +252,7 @@ def _holds(
         "feet": _yes(car.feet),
         "bottle": known(chosen.cap, "bottle_l") > 0.0,
         "belt": _belt(chosen),
+        "belt_old": _belt(standing),
         "pressure": known(chosen.cap, "pressure_kpa") > 0.0,
         "old_glycol": standing.coolant.kind in ("ethylene_glycol", "propylene_glycol"),
         "glycol_new": mixes,
@@ -268,6 +270,7 @@ def _holds(
         "switch_work": "fan_switch" in new and fitted("fan_switch", chosen),
         "cap_work": "cap" in new,
         "pump_work": "pump" in new and fitted("pump", chosen),
+        "pump_out": "pump" in new and fitted("pump", standing) and not fitted("pump", chosen),
         "hoses_work": "hoses" in also,
         "clamps_work": "clamps" in also,
         "belt_work": "belt" in also,

@@ -110,6 +110,9 @@ export function Size({
                 setEdited(null);
                 keepWishes(id, null);
               },
+              onError: () => {
+                before.current = null;
+              },
             });
           }}
         >

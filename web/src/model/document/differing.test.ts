@@ -72,6 +72,7 @@ describe('what differs', () => {
       METRIC,
     );
     expect(found).toEqual(['Cap: from the shelf', 'Fan: from the shelf', 'Cap pressure']);
+    expect(titlesOf([`${CAP}/from_shelf`], METRIC)).toEqual(['Cap: from the shelf']);
     // One field of two variants is called what it is called.
     expect(titlesOf([`${CAP}/pressure_kpa`, '/variants/1/cap/pressure_kpa'], METRIC)).toEqual([
       'Cap pressure',

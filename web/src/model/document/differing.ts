@@ -55,12 +55,14 @@ export function placeIn(build: Build, path: string): string | null {
   return index < 0 ? null : ['', list, index, ...rest].join('/');
 }
 
-/** What each of some fields is called, by their pointers; with the part that it belongs to where two are called the same. */
+/** What each of some fields is called, by their pointers; with the part that it belongs to where two are called the same, and
+ * where all parts call it so. */
 export function titlesOf(pointers: readonly string[], units: Units): string[] {
   const titles = pointers.map((pointer) => inUnits(titleAt(pointer), units));
   const fields = pointers.map((pointer) => pointer.replace(/\/\d+(?=\/|$)/g, ''));
   return titles.map((title, i) => {
-    if (titles.every((other, k) => other !== title || fields[k] === fields[i])) return title;
+    const clear = titles.every((other, k) => other !== title || fields[k] === fields[i]);
+    if (clear && !pointers[i]?.endsWith('/from_shelf')) return title;
     const part = (pointers[i] ?? '').split('/').at(-2)?.replaceAll('_', ' ') ?? '';
     return `${part.charAt(0).toUpperCase()}${part.slice(1)}: ${title.charAt(0).toLowerCase()}${title.slice(1)}`;
   });

@@ -204,3 +204,23 @@ def test_a_case_that_begins_over_its_limit_is_not_said_to_lack_parts(start_c: fl
     assert "must grow" not in said(case)
     assert "must grow" not in said(starting(107.0))
     assert "Begins" not in said(starting(107.0))
+
+
+def plain(answer: Any) -> list[str]:
+    """All words of an answer that are no measure."""
+    if isinstance(answer, str):
+        return [answer]
+    parts = answer.values() if isinstance(answer, dict) else answer if isinstance(answer, list) else ()
+    return [words for part in parts for words in plain(part)]
+
+
+@pytest.mark.parametrize("number", range(3))
+def test_no_figure_with_a_unit_stands_in_plain_words(number: int) -> None:
+    # Such a one would stay metric for whoever reads gallons and Fahrenheit. Titles of fields are turned by the page.
+    build = demo_builds()[number]
+    found = evaluate(build, build.variants[0].id, levers=True)
+    assert found.findings
+    unit = re.compile(r"\d (°C|K|kPa|Pa|mm|L/min|kW|m³/s|km/h|kg)\b")
+    assert [
+        words for words in plain(found.model_dump(mode="json", exclude={"assumed"})) if unit.search(words)
+    ] == []

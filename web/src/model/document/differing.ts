@@ -4,6 +4,7 @@ import type { Build } from '../api/types';
 import { formatQuantity } from '../units/format';
 import { inUnits } from '../units/help';
 import type { Units } from '../units/quantities';
+import { inSentence } from '../words/inSentence';
 import { fieldSpec, isRelevant, sameValue, titleAt } from './fields';
 
 type Records = Readonly<Record<string, unknown>>;
@@ -64,7 +65,7 @@ export function titlesOf(pointers: readonly string[], units: Units): string[] {
     const clear = titles.every((other, k) => other !== title || fields[k] === fields[i]);
     if (clear && !pointers[i]?.endsWith('/from_shelf')) return title;
     const part = (pointers[i] ?? '').split('/').at(-2)?.replaceAll('_', ' ') ?? '';
-    return `${part.charAt(0).toUpperCase()}${part.slice(1)}: ${title.charAt(0).toLowerCase()}${title.slice(1)}`;
+    return `${part.charAt(0).toUpperCase()}${part.slice(1)}: ${inSentence(title)}`;
   });
 }
 

@@ -4,6 +4,9 @@ import { fieldSpec } from '../../model/document/fields';
 import { type StationName, stationNames, stations } from '../../model/document/stations';
 import { usePlaces } from '../../model/places';
 import { useSession } from '../../model/save/context';
+import { inUnits } from '../../model/units/help';
+import { useUnits } from '../../model/units/store';
+import { inSentence } from '../../model/words/inSentence';
 import { AddCase } from '../cases/Cases';
 import { useCaseEdits } from '../cases/useCaseEdits';
 import { useOpenStation } from '../loop/useOpenStation';
@@ -34,6 +37,7 @@ export function DescribePage() {
 }
 
 function Known() {
+  const units = useUnits((u) => u.units);
   const assumed = useSession((s) => s.evaluation?.assumed ?? null);
   const open = useOpenStation();
   const guesses = (station: StationName) =>
@@ -61,7 +65,7 @@ function Known() {
                 <Words size="small" tone={open_.length > 0 ? 'tight' : 'quiet'}>
                   {open_.length === 0
                     ? 'nothing guessed'
-                    : `${open_.length} guessed: ${open_.map((entry) => entry.title.toLowerCase()).join(', ')}`}
+                    : `${open_.length} guessed: ${open_.map((entry) => inSentence(inUnits(entry.title, units))).join(', ')}`}
                 </Words>
               </Station>
             </Box>

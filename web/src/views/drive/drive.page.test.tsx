@@ -58,4 +58,19 @@ describe('a drive', () => {
     const { screen } = await opened(drive, new RecordedServer({ 'POST /drive': refused }));
     expect(await screen.findByText(/A drive may take a day at most/)).toBeDefined();
   });
+
+  it('says what the first row of a recording must name, and why one was not read', async () => {
+    const refused = new Refusal(422, 'The file is larger than 1 MB.');
+    const { screen, user } = await opened(
+      drive,
+      new RecordedServer({ 'POST /recordings?name=lane': refused }),
+    );
+    const view = await screen.findByRole('region', { name: 'Recording' });
+    expect(said(view)).toContain('time [s], speed [km/h]');
+    const file = new File(['time [s]'], 'lane.csv', { type: 'text/csv' });
+    await user.upload(screen.getByLabelText('Recorded drive'), file);
+    expect(said(await screen.findByRole('alert'))).toBe(
+      'Nothing was read: The file is larger than 1 MB.',
+    );
+  });
 });

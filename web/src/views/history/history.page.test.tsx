@@ -1,6 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { MULE, opened, RecordedServer, said, saving } from '../../testing/page';
+import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -74,5 +74,14 @@ describe('the history of a build', () => {
     expect(JSON.stringify(recorded.sent(`PUT /builds/${MULE}/revisions/2/name`)[0])).toContain(
       'Flushed',
     );
+  });
+
+  it('says beside a name why it was not kept', async () => {
+    const recorded = await server();
+    recorded.own[`PUT /builds/${MULE}/revisions/2/name`] = new Refusal(422, 'It is too long.');
+    const { screen, user } = await opened(history, recorded);
+    await user.type(await screen.findByLabelText(/name of revision 2/i), 'Flushed');
+    await user.tab();
+    expect(said(await screen.findByRole('alert'))).toBe('Not kept: It is too long.');
   });
 });

@@ -3,6 +3,8 @@ import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import type { Evaluation } from '../../model/api/types';
 import { type StationName, stationOf } from '../../model/document/stations';
+import { inUnits } from '../../model/units/help';
+import { useUnits } from '../../model/units/store';
 
 /** What would settle most of the doubt in the worst case, at most six lines: what to measure first. */
 export function Measure({
@@ -13,6 +15,7 @@ export function Measure({
   readonly onOpen: (station: StationName) => void;
 }) {
   const first = evaluation.measure_first;
+  const units = useUnits((u) => u.units);
   return (
     <Box as="section" aria-label="What to measure first">
       <Heading marginTop="3">What to measure first</Heading>
@@ -36,12 +39,12 @@ export function Measure({
               paddingInline="0"
               onClick={() => onOpen(station)}
             >
-              <span>{unknown.title}</span>
+              <span>{inUnits(unknown.title, units)}</span>
               <Worth share={unknown.settles} />
             </Button>
           ) : (
             <Row key={unknown.name} justifyContent="space-between" minHeight="target">
-              <Words size="small">{unknown.title}</Words>
+              <Words size="small">{inUnits(unknown.title, units)}</Words>
               <Worth share={unknown.settles} />
             </Row>
           );

@@ -15,6 +15,7 @@ import { fieldSpec } from '../../model/document/fields';
 import { formatQuantity, shown } from '../../model/units/format';
 import type { Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
+import { inSentence } from '../../model/words/inSentence';
 import { shelfKinds, slots } from './slots';
 
 const FileLink = chakra('a', {
@@ -37,7 +38,7 @@ export function summary(part: ShelfPart, units: Units): string {
     const spec = fieldSpec(`${at}/${name}`);
     if (spec.labels) return spec.labels[String(value)] ?? String(value);
     if (typeof value === 'number')
-      return `${spec.title.charAt(0).toLowerCase()}${spec.title.slice(1)} ${formatQuantity(value, spec.quantity, units)}`;
+      return `${inSentence(spec.title)} ${formatQuantity(value, spec.quantity, units)}`;
     return null;
   };
   const { width_mm: w, height_mm: h, depth_mm: d, curve, ...rest } = part.values;

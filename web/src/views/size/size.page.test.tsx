@@ -1,6 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { MULE, opened, RecordedServer, Refusal } from '../../testing/page';
+import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
@@ -20,6 +20,20 @@ describe('what a sizing is asked', () => {
     expect(JSON.stringify(server.sent(asks)[0])).toContain('"budget":900');
     expect(JSON.stringify(server.sent(asks)[0])).toContain('"fan"');
     expect(await screen.findByText(/No part on the shelf would do/)).toBeDefined();
+  });
+
+  it('says of each wish what it means, for a finger too', async () => {
+    const { screen } = await opened(size, new RecordedServer());
+    for (const [label, means] of [
+      ['Cores', 'in real steps of rows'],
+      ['Depth', 'Without the fan'],
+      ['Budget', 'for what is new'],
+    ] as const) {
+      const field = await screen.findByLabelText(label);
+      expect(field.title).toBe('');
+      const told = (field.getAttribute('aria-describedby') ?? '').split(' ');
+      expect(told.map((id) => said(document.getElementById(id))).join(' ')).toContain(means);
+    }
   });
 
   it('is not asked with what cannot be read', async () => {

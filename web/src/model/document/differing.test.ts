@@ -115,6 +115,38 @@ describe('what differs', () => {
     );
   });
 
+  it('can be told of whatever a build holds', async () => {
+    const build = await mule();
+    const [drive] = build.drives ?? [];
+    const recording = { id: MULE, name: 'Lane', rows: 9, lasts_s: 80 };
+    const other = {
+      ...build,
+      name: 'Other',
+      workshop: 'Shed',
+      notes: 'Wet.',
+      standing: 'core',
+      car: { ...build.car, drain: 'cock', hoses: 'bad', bleed_screws: 2, outlet_height_mm: 300 },
+      drives: [
+        {
+          ...drive,
+          start_c: 40,
+          recording,
+          faults: [{ fault: 'fan_off', severity: 1, from_s: 0 }],
+        },
+        { ...drive, id: 'second', name: 'Second' },
+      ],
+    } as unknown as Build;
+    for (const [then, now] of [
+      [build, other],
+      [other, build],
+    ] as const) {
+      const found = changesOf(then, now, US);
+      expect(found.length).toBeGreaterThan(8);
+      for (const one of found)
+        expect(`${one.title} ${one.was} ${one.is}`).not.toMatch(/object|undefined|NaN/);
+    }
+  });
+
   it('is nothing where cases only stand in another order', async () => {
     const build = await mule();
     const turned = { ...build, cases: [...build.cases].reverse() };

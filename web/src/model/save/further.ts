@@ -1,5 +1,6 @@
 /** What comes after the answer: levers, how sure it is, and the other variants. */
 
+import { backoff } from '../api/backoff';
 import { evaluate, howSure } from '../api/client';
 import { ProblemError, reasonOf } from '../api/transport';
 import type { Build, Evaluation, Lever, Uncertainty } from '../api/types';
@@ -23,7 +24,7 @@ export function passes(error: unknown): boolean {
   return !(error instanceof ProblemError) || error.problem.status >= 500;
 }
 
-export async function lookFurther(
+async function lookFurther(
   build: Build,
   variant: string,
   signal: AbortSignal,
@@ -38,6 +39,7 @@ export async function lookFurther(
     others: {},
     unjudged: {},
   };
+  let missed: ProblemError | null = null;
   const levers = (await evaluate(build, variant, signal, true)).levers;
   found = { ...found, levers };
   tell(found);
@@ -47,18 +49,53 @@ export async function lookFurther(
       const answer = await evaluate(build, other.id, signal);
       found = { ...found, others: { ...found.others, [other.id]: answer } };
     } catch (error) {
-      if (passes(error)) throw error;
-      found = { ...found, unjudged: { ...found.unjudged, [other.id]: reasonOf(error as Error) } };
+      if (!(error instanceof ProblemError)) throw error;
+      // What fails of another variant keeps nothing of the shown one back.
+      if (passes(error)) missed = error;
+      else found = { ...found, unjudged: { ...found.unjudged, [other.id]: reasonOf(error) } };
     }
     tell(found);
   }
   try {
     found = { ...found, sure: await howSure(build, variant, signal) };
   } catch (error) {
-    if (passes(error)) throw error;
-    found = { ...found, unsure: (error as ProblemError).problem.detail };
+    if (!(error instanceof ProblemError) || passes(error)) throw error;
+    found = { ...found, unsure: error.problem.detail };
   }
   tell(found);
+  if (missed) throw missed;
+}
+
+/** Looks for what comes after an answer while the hand rests; again, later and later, where what went wrong may pass. */
+export function looker(tell: (found: Further) => void) {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let running: AbortController | null = null;
+  let failed = 0;
+
+  function stop() {
+    clearTimeout(timer);
+    running?.abort();
+  }
+
+  function look(build: Build, variant: string, after: number) {
+    stop();
+    timer = setTimeout(() => void now(build, variant), after);
+  }
+
+  async function now(build: Build, variant: string) {
+    const mine = new AbortController();
+    running = mine;
+    try {
+      await lookFurther(build, variant, mine.signal, (found) => {
+        if (!mine.signal.aborted) tell(found);
+      });
+      failed = 0;
+    } catch (error) {
+      if (!mine.signal.aborted && passes(error)) look(build, variant, backoff(failed++));
+    }
+  }
+
+  return { look, stop };
 }
 
 /** An answer with the chances that sampling has found, its verdicts and sentences with them. */

@@ -253,7 +253,8 @@ describe('an opened build', () => {
     server.refused = { id: 'w', status: 500 };
     state().setBuild({ ...build, name: 'c', variants: [...build.variants, second] });
     await pass(700);
-    expect(state().further?.unjudged ?? {}).toEqual({});
+    expect(state().further).toMatchObject({ unjudged: {}, levers: [LEVER] });
+    expect(state().further?.sure).not.toBeNull(); // the shown one has all that is its own
     server.refused = null;
     await pass(4000);
     expect(Object.keys(state().further?.others ?? {})).toEqual(['w']);

@@ -10,7 +10,7 @@ import { sameValue, valueAt, withValue } from '../document/fields';
 import { missingValues } from '../document/missing';
 import { counted } from '../words/counted';
 import { findDraft, keepDraft, type Pending } from './drafts';
-import { lookFurther, passes, refined } from './further';
+import { looker, passes, refined } from './further';
 import { keepOpened, openOrKept } from './lastOpened';
 import type { SessionState } from './state';
 import { movedTexts } from './texts';
@@ -46,12 +46,9 @@ function createSession(
   let saveTimer: ReturnType<typeof setTimeout> | undefined;
   // How often in a row the server was away.
   let unjudged = 0;
-  let unlooked = 0;
   let unsaved = 0;
-  let furtherTimer: ReturnType<typeof setTimeout> | undefined;
   let running: AbortController | null = null;
   let justAsked = false;
-  let looking: AbortController | null = null;
   let saving: Promise<void> | null = null;
   let again = false;
   let lastChange = 0;
@@ -175,12 +172,19 @@ function createSession(
       clearTimeout(evaluateTimer);
       clearTimeout(saveTimer);
       running?.abort();
-      looking?.abort();
-      clearTimeout(furtherTimer);
+      further.stop();
       channel?.removeEventListener('message', heard);
       if (get().dirty && get().saveState !== 'conflict') void save();
     },
   }));
+
+  // What is not needed at once: asked for when the hand rests, dropped when it moves.
+  const further = looker((found) => {
+    const { evaluation, current } = store.getState();
+    const judged =
+      found.sure && current && evaluation ? refined(evaluation, found.sure) : evaluation;
+    store.setState({ further: found, evaluation: judged });
+  });
 
   function remember() {
     const { id, revision, build, dirty, pending, texts: kept } = store.getState();
@@ -233,8 +237,7 @@ function createSession(
    * are made in one go, of the first and once more when all are. */
   function scheduleEvaluation(after: number) {
     clearTimeout(evaluateTimer);
-    clearTimeout(furtherTimer);
-    looking?.abort();
+    further.stop();
     if (closed) return;
     if (after > 0 || justAsked) {
       evaluateTimer = setTimeout(() => void judge(), after);
@@ -271,7 +274,7 @@ function createSession(
         needed: false,
         serverAway: false,
       });
-      furtherTimer = setTimeout(() => void further(build, chosen), FURTHER_AFTER);
+      further.look(build, chosen, FURTHER_AFTER);
     } catch (error) {
       if (mine.signal.aborted) return;
       if (error instanceof ProblemError) {
@@ -282,31 +285,11 @@ function createSession(
           serverAway: false,
         });
         // The server's own failure may pass; what it refuses does not.
-        if (error.problem.status >= 500) scheduleEvaluation(backoff(unjudged++));
+        if (passes(error)) scheduleEvaluation(backoff(unjudged++));
       } else if (error instanceof AwayError) {
         store.setState({ serverAway: true });
         scheduleEvaluation(backoff(unjudged++));
       }
-    }
-  }
-
-  /** What is not needed at once: asked for when the hand rests, dropped when it moves. */
-  async function further(build: Build, chosen: string) {
-    looking?.abort();
-    const mine = new AbortController();
-    looking = mine;
-    try {
-      await lookFurther(build, chosen, mine.signal, (found) => {
-        if (mine.signal.aborted) return;
-        const { evaluation, current } = store.getState();
-        const judged =
-          found.sure && current && evaluation ? refined(evaluation, found.sure) : evaluation;
-        store.setState({ further: found, evaluation: judged });
-      });
-      unlooked = 0;
-    } catch (error) {
-      if (mine.signal.aborted || !passes(error)) return;
-      furtherTimer = setTimeout(() => void further(build, chosen), backoff(unlooked++));
     }
   }
 

@@ -79,8 +79,8 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         }
       >
         <Slider
-          min={AMBIENT.least}
-          max={AMBIENT.most}
+          min={Math.min(AMBIENT.least, own.ambient_c)}
+          max={Math.max(AMBIENT.most, own.ambient_c)}
           step={1}
           value={site.ambient_c}
           aria-valuetext={formatQuantity(site.ambient_c, 'temperature', units)}
@@ -106,8 +106,8 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
         }
       >
         <Slider
-          min={ALTITUDE.least}
-          max={ALTITUDE.most}
+          min={Math.min(ALTITUDE.least, own.altitude_m)}
+          max={Math.max(ALTITUDE.most, own.altitude_m)}
           step={ALTITUDE.step}
           value={site.altitude_m}
           aria-valuetext={formatQuantity(site.altitude_m, 'altitude', units)}

@@ -147,6 +147,18 @@ describe('the frame round a build', () => {
     expect(said(what)).toContain('What if the air were 28 °C');
     expect(server.sent(`PUT /builds/${MULE}`)).toEqual([]);
   });
+
+  it('tries as high as the site lies, however high', async () => {
+    const kept = recorded[`GET /builds/${MULE}`];
+    const site = { ...kept.build.site, altitude_m: 4200 };
+    const high = { ...kept, build: { ...kept.build, site } };
+    const server = new RecordedServer({ [`GET /builds/${MULE}`]: high });
+    const { screen, user } = await opened(build, server);
+    await user.click(await screen.findByRole('button', { name: 'What if' }));
+    const what = await screen.findByRole('region', { name: 'What if' });
+    const altitude = within(what).getAllByRole('slider')[1] as HTMLInputElement;
+    expect([altitude.max, altitude.value]).toEqual(['4200', '4200']);
+  });
 });
 
 async function recordedBuild() {

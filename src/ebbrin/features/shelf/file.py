@@ -84,7 +84,7 @@ def _read_csv(text: str) -> Iterator[Read]:
                 )
                 yield _whole(
                     f"line {line}",
-                    f"{said} Its first row names the columns, as docs/shelf-format.md lists them.",
+                    f"{said} Its first row names the columns, as in a shelf that was exported (docs/shelf-format.md).",
                 )
                 return
             continue

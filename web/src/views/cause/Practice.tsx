@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { Labelled } from '../../kit/field/Labelled';
 import {
   Box,
   Button,
@@ -81,28 +82,25 @@ function Begin({
     number !== null && !(Number.isInteger(number) && number >= 1 && number <= MOST_SEED);
   const random = () => String(1 + Math.floor(Math.random() * MOST_SEED));
   return (
-    <Row flexWrap="wrap" gap="2" marginBottom="4">
-      <Select
-        aria-label="How many faults"
-        width="auto"
-        value={faults}
-        onChange={(event) => setFaults(event.target.value)}
-      >
-        {Object.entries(DIFFICULTIES).map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </Select>
-      <Input
-        aria-label="Number of the car"
-        placeholder="any car"
-        inputMode="numeric"
-        width="120px"
-        value={car}
-        aria-invalid={wrong || undefined}
-        onChange={(event) => setCar(event.target.value)}
-      />
+    <Row flexWrap="wrap" gap="2" marginBottom="4" alignItems="end">
+      <Labelled quiet label="What is hidden" width="auto">
+        <Select value={faults} onChange={(event) => setFaults(event.target.value)}>
+          {Object.entries(DIFFICULTIES).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+      <Labelled quiet label="Number of the car" width="160px">
+        <Input
+          placeholder="any car"
+          inputMode="numeric"
+          value={car}
+          aria-invalid={wrong || undefined}
+          onChange={(event) => setCar(event.target.value)}
+        />
+      </Labelled>
       <Button
         look={of ? 'plain' : 'main'}
         disabled={wrong}
@@ -116,7 +114,7 @@ function Begin({
         </Button>
       )}
       {wrong && (
-        <Words role="alert" size="small" tone="fails">
+        <Words role="alert" size="small" tone="fails" flexBasis="100%">
           A whole number from 1 to {MOST_SEED}.
         </Words>
       )}
@@ -255,14 +253,16 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
               It is this: show me
             </Button>
             <Words size="small" tone="quiet">
-              {named.length === 0
-                ? 'Open a cause and name it.'
-                : named.map((cause, n) => (
-                    <span key={cause}>
-                      {n > 0 ? '; ' : ''}
-                      <Sentence text={titles.get(cause) ?? [cause]} />
-                    </span>
-                  ))}
+              {named.length === 0 && 'Open a cause and name it.'}
+              {named.map((cause, n) => (
+                <span key={cause}>
+                  {n > 0 ? '; ' : ''}
+                  <Sentence text={titles.get(cause) ?? [cause]} />
+                </span>
+              ))}
+              {named.length > 0 &&
+                named.length < car.faults &&
+                `. ${counted(car.faults - named.length, 'more is', 'more are')} to be named.`}
             </Words>
           </Row>
           {debrief.isError && (
@@ -301,20 +301,26 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
 
 /** The truth, and what each look told of it. */
 function Told({ debrief }: { readonly debrief: PracticeDebrief }) {
+  const { right, missed, wrong, titles } = debrief;
+  const inPart = !right && missed.length < titles.length;
   return (
     <Box as="section" aria-label="Debrief">
-      <Words size="huge" tone={debrief.right ? 'holds' : 'fails'} display="block">
-        {debrief.right ? `Right: ${debrief.score} of 100` : 'Not that: 0 of 100'}
+      <Words size="huge" tone={right ? 'holds' : 'fails'} display="block">
+        {right ? 'Right' : inPart ? 'Right in part' : 'Not that'}: {debrief.score} of 100
       </Words>
       <Paragraph marginBlock="2">
-        It was{' '}
-        {debrief.titles.map((title, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: titles never change their places
-          <span key={n}>
-            {n > 0 ? ' and ' : ''}“<Sentence text={title} />”
-          </span>
-        ))}
-        . You spent {counted(Math.round(debrief.spent), 'minute’s', 'minutes’')} worth, Ebbrin’s own
+        It was <Named titles={titles} />.{' '}
+        {inPart && (
+          <>
+            You missed <Named titles={missed} />.{' '}
+          </>
+        )}
+        {wrong.length > 0 && (
+          <>
+            You named <Named titles={wrong} />, which it was not.{' '}
+          </>
+        )}
+        You spent {counted(Math.round(debrief.spent), 'minute’s', 'minutes’')} worth, Ebbrin’s own
         order would have spent {Math.round(debrief.best)}.
       </Paragraph>
       <Grid gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'repeat(2, minmax(0,1fr))' }} gap="6">
@@ -323,6 +329,15 @@ function Told({ debrief }: { readonly debrief: PracticeDebrief }) {
       </Grid>
     </Box>
   );
+}
+
+function Named({ titles }: { readonly titles: PracticeDebrief['titles'] }) {
+  return titles.map((title, n) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: titles never change their places
+    <span key={n}>
+      {n > 0 ? ' and ' : ''}“<Sentence text={title} />”
+    </span>
+  ));
 }
 
 function Steps({

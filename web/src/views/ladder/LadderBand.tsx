@@ -6,9 +6,11 @@ import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { shown } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
-import { ladderRange } from './geometry';
+import { ladderRange, spread } from './geometry';
 
 const WIDTH = 366;
+/** What a label with three figures takes. */
+const LABEL = 68;
 
 /** The ladder lying down, for a narrow screen: always in sight, and whole once it is pressed. */
 export function LadderBand({
@@ -32,6 +34,12 @@ export function LadderBand({
   const [low, high] = ladderRange([...marks.map((mark) => mark.value), top ?? c.limit_c]);
   const x = (value: number) => 8 + ((value - low) / (high - low)) * (WIDTH - 16);
   const number = (value: number) => shown(value, 'temperature', units).number;
+  const placed = spread(
+    marks.map((item) => ({ item, at: x(item.value) })),
+    LABEL,
+    0,
+    WIDTH,
+  );
   return (
     <Box position="sticky" top="0" zIndex="strip" background="ground" data-print="no">
       <Station
@@ -48,16 +56,11 @@ export function LadderBand({
       >
         <Svg width="100%" height="52px" viewBox={`0 0 ${WIDTH} 52`} aria-hidden="true">
           <Rect x={8} y={24} width={WIDTH - 16} height={5} fill="air" />
-          {marks.map((mark) => (
-            <g key={mark.label}>
-              <Path d={`M${x(mark.value)} 20v14`} stroke="edge" strokeWidth="2" fill="none" />
-              <Mark
-                x={Math.min(Math.max(x(mark.value), 34), WIDTH - 34)}
-                y={48}
-                textAnchor="middle"
-                fontSize="13px"
-              >
-                {`${mark.label} ${number(mark.value)}`}
+          {placed.map(({ item, at, label }) => (
+            <g key={item.label}>
+              <Path d={`M${at} 20v12L${label} 37`} stroke="edge" strokeWidth="2" fill="none" />
+              <Mark x={label} y={49} textAnchor="middle" fontSize="13px">
+                {`${item.label} ${number(item.value)}`}
               </Mark>
             </g>
           ))}

@@ -36,7 +36,7 @@ export function summary(part: ShelfPart, units: Units): string {
   const at = `/variants/0/${slots[part.part].path.join('/')}`;
   const said = (name: string, value: unknown): string | null => {
     const spec = fieldSpec(`${at}/${name}`);
-    if (spec.labels) return spec.labels[String(value)] ?? String(value);
+    if (spec.labels) return inSentence(spec.labels[String(value)] ?? String(value));
     if (typeof value === 'number')
       return `${inSentence(spec.title)} ${formatQuantity(value, spec.quantity, units)}`;
     return null;

@@ -60,7 +60,7 @@ describe('a part from the shelf', () => {
   });
 
   it('is said in a line in the reader’s units', () => {
-    expect(summary(fan, METRIC)).toBe('0.50 m³/s in free air; Electric; blade diameter 305 mm');
+    expect(summary(fan, METRIC)).toBe('0.50 m³/s in free air; electric; blade diameter 305 mm');
     expect(summary(fan, US)).toContain('1059 cfm in free air');
   });
 });

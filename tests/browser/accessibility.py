@@ -37,7 +37,13 @@ MEASURED = """(target) => {
     if (own.width === 0 || own.bottom < 0 || e.type === 'range') return false;
     return Math.max(own.height, label?.height ?? 0) < target - 0.5;
   });
+  const words = [...document.querySelectorAll('svg text')].map((e) => [e.ownerSVGElement, e.textContent, e.getBoundingClientRect()]);
+  const over = words.flatMap(([svg, said, a], n) => words.slice(n + 1)
+    .filter(([other, , b]) => other === svg && Math.min(a.right, b.right) - Math.max(a.left, b.left) > 2
+      && Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) > 3)
+    .map(([, too]) => `${said} / ${too}`));
   return {
+    over,
     page: page.scrollWidth - page.clientWidth,
     main: main.scrollWidth - main.clientWidth,
     small: small.map((e) => (e.getAttribute('aria-label') ?? e.textContent).slice(0, 40)),

@@ -75,6 +75,7 @@ def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_t
         found = page.evaluate(MEASURED, TARGET)
         assert (found["page"], found["main"]) == (0, 0), f"{width} px"
         assert found["small"] == [], f"{width} px"
+        assert found["over"] == [], f"{width} px"
 
 
 def test_axe_finds_what_has_no_name_or_cannot_be_read(walked: Walked) -> None:

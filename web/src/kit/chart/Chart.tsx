@@ -5,6 +5,7 @@ import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { Svg } from '../primitives';
 import { Line, Mark, Path } from '../shapes';
+import { apart, type Label, widthOf } from './labels';
 
 const WIDTH = 500;
 const EDGE = { left: 52, top: 26, bottom: 24 };
@@ -69,6 +70,7 @@ export function Chart({
   const units = useUnits((u) => u.units);
   const clip = useId();
   const [xUnit, yUnit] = [shownUnit(x.kind, units), shownUnit(y.kind, units)];
+  const below = { text: `${xUnit.symbol} ${x.of ?? ''}`, x: 0, y: 0 };
   const left = EDGE.left;
   const right = WIDTH - room;
   const bottom = height - (foot ? EDGE.bottom : NO_FOOT);
@@ -123,8 +125,8 @@ export function Chart({
           </Mark>
         ))}
       {foot && (
-        <Mark x={right + 24} y={bottom + 18}>
-          {`${xUnit.symbol} ${x.of ?? ''}`}
+        <Mark x={Math.min(right + 24, WIDTH - widthOf(below))} y={bottom + 18}>
+          {below.text}
         </Mark>
       )}
       <Mark x={left - 8} y={12} textAnchor="end">
@@ -135,51 +137,60 @@ export function Chart({
   );
 }
 
-/** A line of a chart with its name at its right end. */
+/** A line of a chart. */
 export function Curve({
   place,
   points,
-  name,
   main = false,
   dashed = false,
-  at,
 }: {
   readonly place: Place;
   readonly points: readonly Point[];
-  readonly name?: string;
   readonly main?: boolean;
   readonly dashed?: boolean;
-  /** Where the name goes, if not at the end of the line. */
-  readonly at?: { readonly x: number; readonly y: number };
 }) {
+  return (
+    <Path
+      d={place.path(points)}
+      clipPath={place.clip}
+      fill="none"
+      stroke={main ? 'accent' : 'ink'}
+      strokeWidth={main ? '2.5' : '1.6'}
+      strokeDasharray={dashed ? '5 4' : undefined}
+    />
+  );
+}
+
+/** The name of a line at its right end; none where no part of it is seen. */
+export function atEnd(place: Place, points: readonly Point[], text: string, main = false): Label[] {
   const inside = points.filter((p) => {
     const y = place.y(p.y);
     return y >= place.top - 1 && y <= place.bottom + 1;
   });
   const end = inside.at(-1);
-  const where = at ?? (end ? { x: place.x(end.x) + 8, y: place.y(end.y) + 4 } : null);
-  return (
-    <>
-      <Path
-        d={place.path(points)}
-        clipPath={place.clip}
-        fill="none"
-        stroke={main ? 'accent' : 'ink'}
-        strokeWidth={main ? '2.5' : '1.6'}
-        strokeDasharray={dashed ? '5 4' : undefined}
-      />
-      {name && where && (
-        <Mark
-          x={where.x}
-          y={where.y}
-          fill={main ? 'accent' : 'ink'}
-          weight={main ? 'strong' : 'plain'}
-        >
-          {name}
-        </Mark>
-      )}
-    </>
-  );
+  return end ? [{ text, main, x: place.x(end.x) + 8, y: place.y(end.y) + 4 }] : [];
+}
+
+/** The words on a chart, those first that must stand where they are. */
+export function Labels({
+  place,
+  labels,
+}: {
+  readonly place: Place;
+  readonly labels: readonly Label[];
+}) {
+  return apart(labels, { right: WIDTH, top: 12, bottom: place.bottom }).map((label) => (
+    <Mark
+      key={`${label.text} ${label.x} ${label.y}`}
+      x={label.x}
+      y={label.y}
+      over={label.over}
+      fill={label.fails ? 'fails' : label.main ? 'accent' : 'ink'}
+      weight={label.main || label.strong ? 'strong' : 'plain'}
+    >
+      {label.text}
+    </Mark>
+  ));
 }
 
 /** A value that all of a chart is seen against. */

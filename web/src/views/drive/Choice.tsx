@@ -30,7 +30,7 @@ export function Choice({
           padding="0"
           paddingInline="3"
           borderWidth="1px"
-          maxWidth="190px"
+          maxWidth="320px"
           overflow="hidden"
           textOverflow="ellipsis"
           whiteSpace="nowrap"

@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from 'react';
-import { Chart, Curve, Level, type Place, type Point } from '../../kit/chart/Chart';
+import { atEnd, Chart, Curve, Labels, Level, type Place, type Point } from '../../kit/chart/Chart';
 import { Mark, Rect } from '../../kit/shapes';
 import type { DriveCourse } from '../../model/api/types';
 import { clock } from '../../model/document/drives';
@@ -63,9 +63,9 @@ export const CourseChart = memo(function CourseChart({
             <Curve main place={place} points={line(points, points.engine_out_c)} />
             <Level place={place} value={course.limit_c} />
             <Level place={place} value={opens} />
-            <Names
+            <Labels
               place={place}
-              names={[
+              labels={[
                 { text: 'engine out', at: points.engine_out_c.at(-1) ?? 0, main: true },
                 { text: 'bottom hose', at: points.bottom_hose_c.at(-1) ?? 0 },
                 { text: 'limit', at: course.limit_c },
@@ -73,7 +73,7 @@ export const CourseChart = memo(function CourseChart({
                 ...(sound
                   ? [{ text: 'without fault', at: sound.points.engine_out_c.at(-1) ?? 0 }]
                   : []),
-              ]}
+              ].map(({ at, ...label }) => ({ ...label, x: place.right + 8, y: place.y(at) + 4 }))}
             />
             <Mark x={place.left + 4} y={place.bottom - 10}>
               fan
@@ -142,7 +142,8 @@ function Strip({
       {(place) => (
         <>
           <Shades course={course} place={place} end={end} />
-          <Curve place={place} points={line(course.points, values)} name={name} />
+          <Curve place={place} points={line(course.points, values)} />
+          <Labels place={place} labels={atEnd(place, line(course.points, values), name)} />
         </>
       )}
     </Chart>
@@ -171,33 +172,5 @@ function Shades({
         fill="sunken"
       />
     ) : null;
-  });
-}
-
-/** Names at the ends of their lines, apart from each other. */
-function Names({
-  place,
-  names,
-}: {
-  readonly place: Place;
-  readonly names: readonly { text: string; at: number; main?: boolean }[];
-}) {
-  const sorted = names.map((entry) => ({ ...entry, y: place.y(entry.at) + 4 }));
-  sorted.sort((a, b) => a.y - b.y);
-  let free = place.top;
-  return sorted.map((entry) => {
-    const y = Math.max(entry.y, free + 8);
-    free = y + 8;
-    return (
-      <Mark
-        key={entry.text}
-        x={place.right + 8}
-        y={y}
-        fill={entry.main ? 'accent' : 'ink'}
-        weight={entry.main ? 'strong' : 'plain'}
-      >
-        {entry.text}
-      </Mark>
-    );
   });
 }

@@ -23,6 +23,11 @@ describe('labels of the ladder', () => {
     expect(Math.max(...labels)).toBeLessThanOrEqual(191);
   });
 
+  it('do not overlap where several lie beyond an end', () => {
+    const labels = spread(at(900, 950, -80, -200), 18, 0, 200).map((p) => p.label);
+    expect(labels).toEqual([9, 27, 173, 191]);
+  });
+
   it('share the space around the mean of their marks', () => {
     expect(spread(at(100, 102), 18, 0, 300).map((p) => p.label)).toEqual([92, 110]);
   });

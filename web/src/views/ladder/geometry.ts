@@ -26,7 +26,7 @@ export function spread<T>(
   // Clusters of touching labels share their space around the mean of their marks.
   const clusters: { members: typeof sorted; centre: number }[] = [];
   for (const entry of sorted) {
-    clusters.push({ members: [entry], centre: entry.at });
+    clusters.push({ members: [entry], centre: within(entry.at, gap, top, bottom) });
     while (clusters.length > 1) {
       const last = clusters[clusters.length - 1];
       const before = clusters[clusters.length - 2];

@@ -89,7 +89,8 @@ export const Band = memo(function Band({
 });
 
 function hue(name: StationName, c: CaseResult): string | undefined {
-  if (name === 'engine' || name === 'thermostat' || name === 'radiator') return tone(c.top_hose_c);
+  if (name === 'radiator') return tone(c.timed ? c.timed.end_c : c.top_hose_c);
+  if (name === 'engine' || name === 'thermostat') return tone(c.top_hose_c);
   if (name === 'flow' || name === 'coolant') return tone(c.bottom_hose_c);
   return undefined;
 }
@@ -100,6 +101,7 @@ function numbers(
   variant: Variant,
   c: CaseResult,
 ): ReactNode {
+  const needed = c.air_needed_m3_per_s;
   switch (name) {
     case 'engine':
       return <Quantity value={c.heat_kw} kind="power" />;
@@ -119,8 +121,13 @@ function numbers(
     case 'air':
       return (
         <>
-          <Quantity value={c.air_available_m3_per_s} kind="airflow" bare /> of{' '}
-          <Quantity value={c.air_needed_m3_per_s} kind="airflow" bare none="∞" />
+          <Quantity value={c.air_available_m3_per_s} kind="airflow" bare={needed !== null} />
+          {needed !== null && (
+            <>
+              {' '}
+              of <Quantity value={needed} kind="airflow" bare />
+            </>
+          )}
         </>
       );
     case 'flow':

@@ -1,8 +1,8 @@
 import { memo } from 'react';
-import { Chart, Curve } from '../../kit/chart/Chart';
+import { atEnd, Chart, Curve, Labels } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
 import { Words } from '../../kit/primitives';
-import { Circle, Mark } from '../../kit/shapes';
+import { Circle } from '../../kit/shapes';
 import type { AirLines, Zone } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -50,6 +50,7 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
   const { zones, alike } = drawnZones(lines.zones);
   const said = (zone: Zone, at: number) =>
     `${zoneName(zones, at)} passes ${formatQuantity(zone.flow_m3_per_s, 'airflow', units)} through ${formatQuantity(zone.face_share, 'share', units)} of the face${zone.fan.length > 0 ? ` at ${formatQuantity(zone.pressure_pa, 'air_pressure', units)}` : ''}`;
+  const blown = zones.filter((zone) => zone.fan.length > 0);
   const fans = zones.flatMap((zone) => zone.fan);
   const most = Math.max(
     30,
@@ -79,51 +80,52 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
           to: most * 1.12,
         }}
       >
-        {(place) =>
-          zones.map((zone, at) => (
-            <g key={zoneName(zones, at)}>
-              {zone.fan.length > 0 && (
+        {(place) => (
+          <>
+            {zones.map((zone, at) => (
+              <g key={zoneName(zones, at)}>
+                {zone.fan.length > 0 && <Curve main place={place} points={points(zone.fan)} />}
                 <Curve
-                  main
+                  dashed={zone.fan.length === 0}
                   place={place}
-                  points={points(zone.fan)}
-                  name={alike ? 'each fan' : zoneName(zones, at)}
-                  at={{
-                    x: place.x(zone.fan[0]?.flow_m3_per_s ?? 0) + 6,
-                    y: place.y(Math.max(...zone.fan.map((p) => p.pressure_pa))) - 8,
-                  }}
+                  points={points(zone.resistance)}
                 />
-              )}
-              <Curve
-                dashed={zone.fan.length === 0}
-                place={place}
-                points={points(zone.resistance)}
-                name={zone.fan.length > 0 ? 'works against' : 'open face'}
-                at={
-                  zone.fan.length > 0
-                    ? undefined
-                    : { x: place.x(zone.flow_m3_per_s) + 9, y: place.y(0) + 16 }
-                }
-              />
-              <Circle
-                cx={place.x(zone.flow_m3_per_s)}
-                cy={place.y(zone.pressure_pa)}
-                r="5"
-                fill={zone.fan.length > 0 ? 'accent' : 'ink'}
-              />
-              {zone.fan.length > 0 && (
-                <Mark
-                  x={place.x(zone.flow_m3_per_s) + 11}
-                  y={place.y(zone.pressure_pa) - 7}
-                  weight="strong"
-                  over
-                >
-                  {formatQuantity(zone.flow_m3_per_s, 'airflow', units)}
-                </Mark>
-              )}
-            </g>
-          ))
-        }
+                <Circle
+                  cx={place.x(zone.flow_m3_per_s)}
+                  cy={place.y(zone.pressure_pa)}
+                  r="5"
+                  fill={zone.fan.length > 0 ? 'accent' : 'ink'}
+                />
+              </g>
+            ))}
+            <Labels
+              place={place}
+              labels={[
+                ...blown.map((zone) => ({
+                  text: formatQuantity(zone.flow_m3_per_s, 'airflow', units),
+                  x: place.x(zone.flow_m3_per_s) + 11,
+                  y: place.y(zone.pressure_pa) - 7,
+                  strong: true,
+                  over: true,
+                })),
+                ...blown.map((zone) => ({
+                  text: alike ? 'each fan' : zoneName(zones, zones.indexOf(zone)),
+                  x: place.x(zone.fan[0]?.flow_m3_per_s ?? 0) + 6,
+                  y: place.y(Math.max(...zone.fan.map((p) => p.pressure_pa))) - 8,
+                  main: true,
+                })),
+                ...blown.flatMap((zone) => atEnd(place, points(zone.resistance), 'works against')),
+                ...zones
+                  .filter((zone) => zone.fan.length === 0)
+                  .map((zone) => ({
+                    text: 'open face',
+                    x: place.x(zone.flow_m3_per_s) + 9,
+                    y: place.y(0) + 16,
+                  })),
+              ]}
+            />
+          </>
+        )}
       </Chart>
       <Words as="figcaption" size="small" tone="quiet" display="block">
         Grille, core and exit, less what driving and warm air give, the fan on:{' '}

@@ -1,8 +1,8 @@
 import { memo } from 'react';
-import { Chart, Curve } from '../../kit/chart/Chart';
+import { Chart, Curve, Labels } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
 import { Words } from '../../kit/primitives';
-import { Circle, Line, Mark } from '../../kit/shapes';
+import { Circle, Line } from '../../kit/shapes';
 import type { HeatCurves } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -82,9 +82,6 @@ const Drawn = memo(function Drawn({
               strokeWidth="1.5"
               strokeDasharray="5 4"
             />
-            <Mark x={place.right + 8} y={place.y(curves.heat_kw) + 4} weight="strong">
-              {`${formatQuantity(curves.heat_kw, 'power', units)} to shed`}
-            </Mark>
             <Line
               x1={place.x(series.now)}
               x2={place.x(series.now)}
@@ -99,9 +96,23 @@ const Drawn = memo(function Drawn({
               points={series.points.map((p) => ({ x: p.flow, y: p.heat }))}
             />
             <Circle cx={place.x(series.now)} cy={place.y(sheds)} r="5" fill="accent" />
-            <Mark x={place.x(series.now) + 9} y={place.bottom - 8} weight="strong">
-              {`gets ${formatQuantity(series.now, series.kind, units)}`}
-            </Mark>
+            <Labels
+              place={place}
+              labels={[
+                {
+                  text: `gets ${formatQuantity(series.now, series.kind, units)}`,
+                  x: place.x(series.now) + 9,
+                  y: place.bottom - 8,
+                  strong: true,
+                },
+                {
+                  text: `${formatQuantity(curves.heat_kw, 'power', units)} to shed`,
+                  x: place.right + 8,
+                  y: place.y(curves.heat_kw) + 4,
+                  strong: true,
+                },
+              ]}
+            />
           </>
         )}
       </Chart>

@@ -1,8 +1,8 @@
 import { memo } from 'react';
-import { Chart, Curve } from '../../kit/chart/Chart';
+import { atEnd, Chart, Curve, Labels } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
 import { Words } from '../../kit/primitives';
-import { Circle, Mark } from '../../kit/shapes';
+import { Circle } from '../../kit/shapes';
 import type { FlowLines } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -47,60 +47,65 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: FlowLines }) {
       >
         {(place) => (
           <>
-            <Curve
-              main
-              place={place}
-              points={points(lines.pump)}
-              name={
-                pumped
-                  ? `pump at ${formatQuantity(now.rpm, 'rotation', units)}`
-                  : 'hot coolant lifts'
-              }
-              at={{ x: place.left + 6, y: place.y(lines.pump[0]?.pressure_kpa ?? 0) - 7 }}
-            />
-            <Curve place={place} points={points(lines.wide_open)} name="thermostat open" />
-            <Curve
-              dashed
-              place={place}
-              points={points(lines.shut)}
-              name="shut"
-              {...(beside && {
-                at: { x: place.x(beside.flow_l_per_min) + 8, y: place.y(beside.pressure_kpa) + 4 },
-              })}
-            />
+            <Curve main place={place} points={points(lines.pump)} />
+            <Curve place={place} points={points(lines.wide_open)} />
+            <Curve dashed place={place} points={points(lines.shut)} />
             <Circle
               cx={place.x(now.flow_l_per_min)}
               cy={place.y(now.pressure_kpa)}
               r="5"
               fill="accent"
             />
-            <Mark
-              x={place.x(now.flow_l_per_min) + 10}
-              y={place.y(now.pressure_kpa) - 7}
-              weight="strong"
-              over
-            >
-              {formatQuantity(now.flow_l_per_min, 'coolant_flow', units)}
-            </Mark>
             {near && (
-              <>
-                <Circle
-                  cx={place.x(cavitates.flow_l_per_min)}
-                  cy={place.y(cavitates.pressure_kpa)}
-                  r="5"
-                  fill="ground"
-                  stroke="fails"
-                  strokeWidth="2.5"
-                />
-                <Mark
-                  x={place.x(cavitates.flow_l_per_min) + 10}
-                  y={place.y(cavitates.pressure_kpa) + 4}
-                  fill="fails"
-                >
-                  inlet boils
-                </Mark>
-              </>
+              <Circle
+                cx={place.x(cavitates.flow_l_per_min)}
+                cy={place.y(cavitates.pressure_kpa)}
+                r="5"
+                fill="ground"
+                stroke="fails"
+                strokeWidth="2.5"
+              />
             )}
+            <Labels
+              place={place}
+              labels={[
+                {
+                  text: formatQuantity(now.flow_l_per_min, 'coolant_flow', units),
+                  x: place.x(now.flow_l_per_min) + 10,
+                  y: place.y(now.pressure_kpa) - 7,
+                  strong: true,
+                  over: true,
+                },
+                {
+                  text: pumped
+                    ? `pump at ${formatQuantity(now.rpm, 'rotation', units)}`
+                    : 'hot coolant lifts',
+                  x: place.left + 6,
+                  y: place.y(lines.pump[0]?.pressure_kpa ?? 0) - 7,
+                  main: true,
+                },
+                ...atEnd(place, points(lines.wide_open), 'thermostat open'),
+                ...(beside
+                  ? [
+                      {
+                        text: 'shut',
+                        x: place.x(beside.flow_l_per_min) + 8,
+                        y: place.y(beside.pressure_kpa) + 4,
+                      },
+                    ]
+                  : atEnd(place, points(lines.shut), 'shut')),
+                ...(near
+                  ? [
+                      {
+                        text: 'inlet boils',
+                        x: place.x(cavitates.flow_l_per_min) + 10,
+                        y: place.y(cavitates.pressure_kpa) + 4,
+                        fails: true,
+                      },
+                    ]
+                  : []),
+              ]}
+            />
           </>
         )}
       </Chart>

@@ -1,7 +1,7 @@
 import { memo } from 'react';
-import { Chart, Curve } from '../../kit/chart/Chart';
+import { atEnd, Chart, Curve, Labels } from '../../kit/chart/Chart';
 import { Figure } from '../../kit/chart/Figure';
-import { Circle, Line, Mark } from '../../kit/shapes';
+import { Circle, Line } from '../../kit/shapes';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';
@@ -49,6 +49,9 @@ const Drawn = memo(function Drawn({
   const all = strengths.flatMap((p) => [p.freezes_c, p.boils_c]);
   const residue = coolants.strength_of === 'waterless';
   const last = strengths.at(-1);
+  const boils = strengths.map((p) => ({ x: p.share, y: p.boils_c }));
+  const bare = strengths.map((p) => ({ x: p.share, y: p.boils_without_cap_c }));
+  const freezes = strengths.map((p) => ({ x: p.share, y: p.freezes_c }));
   const label = `Freezing and boiling of ${NAMES[coolants.strength_of].toLowerCase()} against ${residue ? 'the water left in it' : 'its share'}${fitted && share !== null ? `: now ${formatQuantity(share, 'share', units)}, freezes at ${formatQuantity(fitted.freezes_c, 'temperature', units)}, boils at ${formatQuantity(fitted.boils_c, 'temperature', units)} under the cap` : ''}.`;
   return (
     <figure>
@@ -66,30 +69,9 @@ const Drawn = memo(function Drawn({
       >
         {(place) => (
           <>
-            <Curve
-              main
-              place={place}
-              points={strengths.map((p) => ({ x: p.share, y: p.boils_c }))}
-              name="boils under the cap"
-            />
-            <Curve
-              place={place}
-              dashed
-              points={strengths.map((p) => ({ x: p.share, y: p.boils_without_cap_c }))}
-              name="boils, cap failed"
-              at={{
-                x: place.right + 8,
-                y: Math.max(
-                  place.y(last?.boils_without_cap_c ?? 0) + 4,
-                  place.y(last?.boils_c ?? 0) + 20,
-                ),
-              }}
-            />
-            <Curve
-              place={place}
-              points={strengths.map((p) => ({ x: p.share, y: p.freezes_c }))}
-              name="freezes"
-            />
+            <Curve main place={place} points={boils} />
+            <Curve place={place} dashed points={bare} />
+            <Curve place={place} points={freezes} />
             <Line
               x1={place.left}
               x2={place.right}
@@ -98,9 +80,6 @@ const Drawn = memo(function Drawn({
               stroke="air"
               strokeWidth="1.5"
             />
-            <Mark x={place.right + 8} y={place.y(coldest) + 4}>
-              {`coldest case ${formatQuantity(coldest, 'temperature', units)}`}
-            </Mark>
             {fitted && share !== null && (
               <>
                 <Line
@@ -113,11 +92,31 @@ const Drawn = memo(function Drawn({
                 />
                 <Circle cx={place.x(share)} cy={place.y(fitted.freezes_c)} r="5" fill="accent" />
                 <Circle cx={place.x(share)} cy={place.y(fitted.boils_c)} r="5" fill="accent" />
-                <Mark x={place.x(share) + 8} y={place.y(40)} weight="strong">
-                  {formatQuantity(share, 'share', units)}
-                </Mark>
               </>
             )}
+            <Labels
+              place={place}
+              labels={[
+                ...atEnd(place, boils, 'boils under the cap', true),
+                ...atEnd(place, freezes, 'freezes'),
+                ...atEnd(place, bare, 'boils, cap failed'),
+                {
+                  text: `coldest case ${formatQuantity(coldest, 'temperature', units)}`,
+                  x: place.right + 8,
+                  y: place.y(coldest) + 4,
+                },
+                ...(share === null
+                  ? []
+                  : [
+                      {
+                        text: formatQuantity(share, 'share', units),
+                        x: place.x(share) + 8,
+                        y: place.y(40),
+                        strong: true,
+                      },
+                    ]),
+              ]}
+            />
           </>
         )}
       </Chart>

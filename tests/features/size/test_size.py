@@ -199,6 +199,32 @@ def test_contradictions_are_answered_in_words(
         ]
 
 
+@pytest.mark.parametrize(
+    ("wishes", "said"),
+    [
+        (
+            Wishes(cores="shelf"),
+            "The coolant that is in it freezes in the coldest case, -39 °C: allow another.",
+        ),
+        (
+            Wishes(coolant="water"),
+            "Each of these coolants freezes in the coldest case, -39 °C: allow another.",
+        ),
+    ],
+)
+def test_what_freezes_is_what_was_allowed(wishes: Wishes, said: str) -> None:
+    build = linnet()
+    cold = build.cases[0].model_copy(update={"ambient_c": -39.0})
+    weak = build.variants[0].coolant.model_copy(update={"glycol_vol_share": 0.3})
+    found_as = build.variants[0].model_copy(update={"coolant": weak})
+    build = build.model_copy(
+        update={"cases": [cold, *build.cases[1:]], "variants": [found_as, *build.variants[1:]]}
+    )
+    found = size(SizingQuestion(build=build, variant="as-found", wishes=wishes), shipped())
+    assert found is not None
+    assert [printed(entry.text) for entry in found.obstacles] == [said]
+
+
 def test_a_case_that_begins_over_its_limit_is_what_stands_in_the_way() -> None:
     build = linnet()
     build = build.model_copy(

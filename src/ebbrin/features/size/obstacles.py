@@ -40,7 +40,9 @@ def obstacles(
             if there
         ]
     if len(table.coolants) == 0:
-        return [Obstacle(wish="freezing", text=words.freezing(celsius(np.min(ground.cases.ambient))))]
+        alone = ground.wishes.coolant == "fitted" or "coolant" in ground.wishes.keep
+        coldest = celsius(np.min(ground.cases.ambient))
+        return [Obstacle(wish="freezing", text=words.freezing(coldest, alone))]
     if len(table.cores) == 0:
         found.append(Obstacle(wish="room", text=words.no_core(ground.room)))
     best = _best_margin(ground, table, index, searched_for, proceed)

@@ -180,10 +180,11 @@ def unsure(first: MeasureFirst) -> list[Text]:
     ]
 
 
-def freezing(coldest_c: float) -> Text:
-    """No coolant of the school stands the cold."""
+def freezing(coldest_c: float, only_fitted: bool) -> Text:
+    """No coolant of the school stands the cold, or not the one that is in it where no other is allowed."""
     return [
-        "Each of these coolants freezes in the coldest case, ",
+        "The coolant that is in it" if only_fitted else "Each of these coolants",
+        " freezes in the coldest case, ",
         temperature(coldest_c),
         ": allow another.",
     ]

@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3-scale';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { memo, useId } from 'react';
 import { Box, Heading, HiddenText, Row, Svg, Words } from '../../kit/primitives';
 import { Layer, Line, Mark, Path, Rect } from '../../kit/shapes';
@@ -47,18 +47,10 @@ export const Ladder = memo(function Ladder({
   const y = scaleLinear()
     .domain([low, high])
     .range([height - FOOT, HEAD]);
-  const right = spread(
-    marks.map((item) => ({ item, at: y(item.value) })),
-    GAP,
-    HEAD - 8,
-    height - FOOT + 8,
-  );
-  const left = spread(
-    cases.map((item) => ({ item, at: y(item.value) })),
-    GAP,
-    HEAD - 8,
-    height - FOOT + 8,
-  );
+  // What is colder than the scale stands at its foot.
+  const at = (item: MarkSpec) => ({ item, at: Math.min(y(item.value), height - FOOT) });
+  const right = spread(marks.map(at), GAP, HEAD - 8, height - FOOT + 8);
+  const left = spread(cases.map(at), GAP, HEAD - 8, height - FOOT + 8);
   return (
     <Box
       as="section"
@@ -251,7 +243,7 @@ function Ghosts({
   readonly evaluation: Evaluation;
   readonly ghost: Evaluation | null;
   readonly shownCase: CaseResult;
-  readonly y: (value: number) => number;
+  readonly y: ScaleLinear<number, number>;
 }) {
   if (!ghost) return null;
   const now = new Map(
@@ -262,8 +254,12 @@ function Ghosts({
   );
   const before = ghost.cases.find((entry) => entry.id === shownCase.id) ?? ghost.cases[0];
   if (!before) return null;
+  const [low = 0, high = 0] = y.domain();
   const moved = [...partMarks(ghost, before), ...caseMarks(ghost, before)].filter(
-    (mark) => Math.abs((now.get(mark.label) ?? mark.value) - mark.value) > 0.4,
+    (mark) =>
+      Math.abs((now.get(mark.label) ?? mark.value) - mark.value) > 0.4 &&
+      mark.value >= low &&
+      mark.value <= high,
   );
   return (
     <>

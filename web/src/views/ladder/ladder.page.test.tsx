@@ -93,6 +93,23 @@ describe('the ladder', () => {
     await waitFor(() => expect(says('Thermostat grip')).toBe('82 °C'));
   });
 
+  it('has what is colder than its scale at its foot', async () => {
+    const judged = recorded[ASKED];
+    const [first, ...others] = judged.cases;
+    const cold = { ...judged, cases: [{ ...first, top_hose_c: -23, timed: null }, ...others] };
+    const { screen } = await opened(
+      `/builds/${MULE}/as-found`,
+      new RecordedServer({ ...saving(), [ASKED]: cold }),
+    );
+    const ladder = await screen.findByRole('region', { name: 'Ladder of temperatures' });
+    const tall = Number(ladder.querySelector('svg')?.getAttribute('viewBox')?.split(' ')[3]);
+    const marks = [...ladder.querySelectorAll('path')]
+      .map((path) => /^M116 ([\d.]+)/.exec(path.getAttribute('d') ?? '')?.[1])
+      .filter((y) => y !== undefined);
+    expect(marks.length).toBe(judged.cases.length);
+    expect(Math.max(...marks.map(Number))).toBe(tall - 54);
+  });
+
   it('says in words what stands on it', async () => {
     const { ladder } = await laddered();
     expect(said(ladder)).toContain('boils');

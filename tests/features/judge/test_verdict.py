@@ -87,6 +87,26 @@ def test_what_is_left_to_boiling_is_not_said_of_a_case_that_never_settles() -> N
     assert "where it settles" not in printed(easy.sentence)
 
 
+def test_no_cap_is_said_to_mend_what_lies_beyond_the_limit() -> None:
+    parade = evaluate(demo_builds()[2])
+    assert printed(parade.answers.cap.sentence) == (
+        "boiling lies 3 K below the hottest case; up to the limit it would take 4 kPa"
+    )
+    # One that begins at 112 °C has its limit at 108 and boils under 28 kPa at 107; without it the cap is judged by all.
+    easy = part(linnet(), cap__pressure_kpa=28)
+    timed = [case.id for case in easy.cases if case.duration_s]
+    began = easy.model_copy(
+        update={
+            "cases": [c.model_copy(update={"start_c": 112.0}) if c.id in timed else c for c in easy.cases]
+        }
+    )
+    found = evaluate(began).answers.cap
+    assert found.recommended is not None
+    assert "below the hottest case; up to the limit " in printed(found.sentence)
+    without = easy.model_copy(update={"cases": [c for c in easy.cases if c.id not in timed]})
+    assert "up to the limit" not in printed(evaluate(without).answers.cap.sentence)
+
+
 def test_cap_above_the_weakest_part_fails() -> None:
     answer = evaluate(part(linnet(), cap__pressure_kpa=160)).answers.cap
     assert answer.verdict == "fails"

@@ -114,8 +114,10 @@ def cap_answer(
     chosen: int,
     needed: float,
     pumped: float,
+    most_c: float,
 ) -> FourthAnswer:
-    """The fitted cap, what it leaves, and the lowest that would do."""
+    """The fitted cap, what it leaves, and the lowest that would do: for a build whose top hose stays below the ``most_c`` [°C]
+    that it may have. What boils beyond that is no cap's to mend, and is not said to be."""
     left = min((c.boiling_margin_k for c in cases if c.boiling_margin_k is not None), default=None)
     inlet = min(case.pump_inlet_margin_kpa for case in cases)
     recommended = candidates[chosen].pressure_kpa if chosen >= 0 else None
@@ -145,10 +147,18 @@ def cap_answer(
         words = [*_nearly(left), " left to boiling"]
         if any(case.boiling_margin_k is None for case in cases):
             words += [" where it settles"]
+    # A fan that goes to and fro is judged by its hottest, which is not where it stands.
+    hot = [None if c.boiling_margin_k is None else c.boils_c - c.boiling_margin_k for c in cases]
+    beyond = (left is None or left < 0.0) and any(one is None or one > most_c for one in hot)
+    words.append("; up to the limit " if beyond else "; ")
     if recommended is not None and abs(recommended - fitted) > 1.0:
-        words = [*words, "; ", pressure(recommended), " would do" if recommended < fitted else " wanted"]
+        words += [pressure(recommended), " would do" if recommended < fitted else " wanted"]
     elif recommended is None and needed > fitted + 1.0:
-        words = [*words, "; it would take ", pressure(needed)]
+        words += ["it would take ", pressure(needed)]
+    elif recommended is not None and beyond:
+        words.append("this one does")
+    else:
+        words.pop()
     return FourthAnswer(
         verdict=verdict, headline=[pressure(fitted)], sentence=words, fitted=fitted, recommended=recommended
     )

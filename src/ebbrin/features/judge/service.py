@@ -100,5 +100,6 @@ def _answers(resolved: Resolved, assessment: Assessment, cases: list[CaseResult]
             assessment.cap.chosen,
             from_core.cap_needed_kpa(assessment),
             kilopascals(assessment.cap.pumped),
+            v.limits.top_hose_c or 0.0,
         ),
     )

@@ -93,6 +93,9 @@ export function CapCandidates() {
   return (
     <>
       <Heading marginTop="3">Caps that were weighed</Heading>
+      <Words size="small" tone="quiet">
+        For top hoses up to their limit: what goes beyond it is not the cap’s to mend.
+      </Words>
       <Rows aria-label="Caps">
         {caps.map((cap) => (
           <Candidate

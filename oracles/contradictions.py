@@ -194,9 +194,11 @@ def _cap(answer: Evaluation) -> Iterator[str]:
     words = printed(fourth.sentence)
     if "weakest part" in words and fourth.verdict == "holds":
         yield "a cap that bursts a part holds"
-    boils = any(case.boiling_margin_k is not None and case.boiling_margin_k < 0.0 for case in answer.cases)
-    if boils and (" would do" in words or " does" in words) and "up to the limit" not in words:
-        yield f"a build that boils is told that a lower cap does: {words}"
+    beyond, weak = "up to the limit" in words, "weakest part" in words
+    if fourth.verdict != "holds" and (" would do" in words or " does" in words) and not beyond and not weak:
+        yield f"a cap that does not do is said to, or a lower one: {words}"
+    if fourth.verdict == "holds" and (" wanted" in words or "would take" in words):
+        yield f"a cap that holds, and more is wanted: {words}"
     unsettled = any(case.boiling_margin_k is None for case in answer.cases)
     if "left to boiling" in words and unsettled != ("where it settles" in words):
         yield "what is left to boiling is said of what never settles"

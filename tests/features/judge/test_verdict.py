@@ -103,8 +103,16 @@ def test_no_cap_is_said_to_mend_what_lies_beyond_the_limit() -> None:
     found = evaluate(began).answers.cap
     assert found.recommended is not None
     assert "below the hottest case; up to the limit " in printed(found.sentence)
+    assert found.verdict == "fails"
     without = easy.model_copy(update={"cases": [c for c in easy.cases if c.id not in timed]})
     assert "up to the limit" not in printed(evaluate(without).answers.cap.sentence)
+
+
+def test_a_cap_of_which_more_is_wanted_does_not_hold() -> None:
+    # Over the pass it never settles: at its limit there the fitted cap would keep too little.
+    found = evaluate(part(demo_builds()[1], cap__pressure_kpa=69)).answers.cap
+    assert printed(found.sentence).endswith("left to boiling where it settles; up to the limit 90 kPa wanted")
+    assert found.verdict == "tight"
 
 
 def test_cap_above_the_weakest_part_fails() -> None:

@@ -149,16 +149,20 @@ def cap_answer(
             words += [" where it settles"]
     # A fan that goes to and fro is judged by its hottest, which is not where it stands.
     hot = [None if c.boiling_margin_k is None else c.boils_c - c.boiling_margin_k for c in cases]
-    beyond = (left is None or left < 0.0) and any(one is None or one > most_c for one in hot)
+    beyond = any(one is None or one > most_c for one in hot)
     words.append("; up to the limit " if beyond else "; ")
+    more = recommended is not None and recommended > fitted + 1.0
     if recommended is not None and abs(recommended - fitted) > 1.0:
-        words += [pressure(recommended), " would do" if recommended < fitted else " wanted"]
+        words += [pressure(recommended), " wanted" if more else " would do"]
     elif recommended is None and needed > fitted + 1.0:
+        more = True
         words += ["it would take ", pressure(needed)]
-    elif recommended is not None and beyond:
+    elif recommended is not None and verdict != "holds" and beyond:
         words.append("this one does")
     else:
         words.pop()
+    if more:
+        verdict = worst([verdict, "tight"])
     return FourthAnswer(
         verdict=verdict, headline=[pressure(fitted)], sentence=words, fitted=fitted, recommended=recommended
     )

@@ -199,6 +199,8 @@ def _cap(answer: Evaluation) -> Iterator[str]:
         yield f"a cap that does not do is said to, or a lower one: {words}"
     if fourth.verdict == "holds" and (" wanted" in words or "would take" in words):
         yield f"a cap that holds, and more is wanted: {words}"
+    if beyond and all(case.margin_k is not None and case.margin_k >= 0.0 for case in answer.cases):
+        yield f"no case goes beyond its limit, and a cap is weighed up to it: {words}"
     unsettled = any(case.boiling_margin_k is None for case in answer.cases)
     if "left to boiling" in words and unsettled != ("where it settles" in words):
         yield "what is left to boiling is said of what never settles"

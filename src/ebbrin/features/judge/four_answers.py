@@ -150,17 +150,16 @@ def cap_answer(
     # A fan that goes to and fro is judged by its hottest, which is not where it stands.
     hot = [None if c.boiling_margin_k is None else c.boils_c - c.boiling_margin_k for c in cases]
     beyond = any(one is None or one > most_c for one in hot)
-    words.append("; up to the limit " if beyond else "; ")
-    more = recommended is not None and recommended > fitted + 1.0
-    if recommended is not None and abs(recommended - fitted) > 1.0:
-        words += [pressure(recommended), " wanted" if more else " would do"]
-    elif recommended is None and needed > fitted + 1.0:
-        more = True
-        words += ["it would take ", pressure(needed)]
-    elif recommended is not None and verdict != "holds" and beyond:
-        words.append("this one does")
-    else:
-        words.pop()
+    more = needed > fitted + 1.0 if recommended is None else recommended > fitted + 1.0
+    other: Text = []
+    if recommended is None:
+        other = ["it would take ", pressure(needed)] if more else []
+    elif abs(recommended - fitted) > 1.0:
+        other = [pressure(recommended), " wanted" if more else " would do"]
+    elif verdict != "holds" and beyond:
+        other = ["this one does"]
+    if other:
+        words = [*words, "; up to the limit " if beyond else "; ", *other]
     if more:
         verdict = worst([verdict, "tight"])
     return FourthAnswer(

@@ -277,10 +277,15 @@ SCHOOLS: dict[str, tuple[str, ...]] = {
 }
 
 
+def keeps_coolant(wishes: Wishes) -> bool:
+    """Whether no coolant but the one that is in it is allowed."""
+    return wishes.coolant == "fitted" or "coolant" in wishes.keep
+
+
 def coolants(fitted: Coolant, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
     """The fitted coolant if its school is wished for, and those of the shelf."""
     own = Choice(fitted, ["the coolant that is in it"], 0.0, False)
-    if wishes.coolant == "fitted" or "coolant" in wishes.keep:
+    if keeps_coolant(wishes):
         return [own]
     wanted = SCHOOLS[wishes.coolant]
     found = [own] if fitted.kind in wanted else []

@@ -13,7 +13,7 @@ from ebbrin.core.base import IntArray
 from ebbrin.core.sizing.search import CORE, Found
 from ebbrin.features.size import words
 from ebbrin.features.size.answers import Obstacle, Wishes
-from ebbrin.features.size.choices import Choice
+from ebbrin.features.size.choices import Choice, keeps_coolant
 from ebbrin.features.size.table import MOST, Proceed, Table, affordable, good, searched, table_of, variant_of
 from ebbrin.features.size.taken import Ground, ground_of
 
@@ -40,9 +40,8 @@ def obstacles(
             if there
         ]
     if len(table.coolants) == 0:
-        alone = ground.wishes.coolant == "fitted" or "coolant" in ground.wishes.keep
         coldest = celsius(np.min(ground.cases.ambient))
-        return [Obstacle(wish="freezing", text=words.freezing(coldest, alone))]
+        return [Obstacle(wish="freezing", text=words.freezing(coldest, keeps_coolant(ground.wishes)))]
     if len(table.cores) == 0:
         found.append(Obstacle(wish="room", text=words.no_core(ground.room)))
     best = _best_margin(ground, table, index, searched_for, proceed)

@@ -33,6 +33,7 @@ export function apart(
     const others = placed.filter((other) => beside(other.label, label));
     const meets = (y: number) => others.some((other) => Math.abs(other.label.y - y) < LINE);
     if (meets(label.y) && others.some((other) => other.label.text === label.text)) continue;
+    // Of two that want the same height the later one goes below.
     const inOrder = (y: number) =>
       others.every((other) => (y - other.label.y) * (label.y - other.wanted || 1) > 0);
     const inside = (y: number) => y >= ends.top && y <= ends.bottom;

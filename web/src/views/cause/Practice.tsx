@@ -83,7 +83,7 @@ function Begin({
   const random = () => String(1 + Math.floor(Math.random() * MOST_SEED));
   return (
     <Row flexWrap="wrap" gap="2" marginBottom="4" alignItems="end">
-      <Labelled quiet label="What is hidden" width="auto">
+      <Labelled quiet label="What is hidden" width="auto" alignSelf="start">
         <Select value={faults} onChange={(event) => setFaults(event.target.value)}>
           {Object.entries(DIFFICULTIES).map(([value, words]) => (
             <option key={value} value={value}>
@@ -92,12 +92,17 @@ function Begin({
           ))}
         </Select>
       </Labelled>
-      <Labelled quiet label="Number of the car" width="160px">
+      <Labelled
+        quiet
+        label="Number of the car"
+        width="160px"
+        alignSelf="start"
+        wrong={wrong && `A whole number from 1 to ${MOST_SEED}.`}
+      >
         <Input
           placeholder="any car"
           inputMode="numeric"
           value={car}
-          aria-invalid={wrong || undefined}
           onChange={(event) => setCar(event.target.value)}
         />
       </Labelled>
@@ -112,11 +117,6 @@ function Begin({
         <Button look="bare" onClick={() => onBegin({ car: random(), faults })}>
           another car
         </Button>
-      )}
-      {wrong && (
-        <Words role="alert" size="small" tone="fails" flexBasis="100%">
-          A whole number from 1 to {MOST_SEED}.
-        </Words>
       )}
     </Row>
   );

@@ -42,6 +42,16 @@ def test_each_lever_is_worth_what_the_changed_system_says() -> None:
             assert a.levers.spared[k, 0] == pytest.approx(alone.margin[0] - a.margin[0], abs=1e-4)
 
 
+def test_a_lever_is_there_only_where_it_can_be_pulled() -> None:
+    def offered(build: Build) -> tuple[str, ...]:
+        return applicable(to_core(build)[0])[0]
+
+    assert "pump_ratio" in offered(plain_build())
+    assert "pump_ratio" not in offered(part(plain_build(), circuit__pump_drive="none"))
+    assert "ram" in offered(part(plain_build(), air__ram_coefficient=0.7))  # to 0.9, the most that ducts give
+    assert "ram" not in offered(part(plain_build(), air__ram_coefficient=0.71))
+
+
 def test_levers_that_mend_help_and_one_that_changes_the_coolant_may_not() -> None:
     a = assess(*to_core(hot_build()))
     gains = dict(zip(a.levers.names, a.levers.ambient_gain[:, 0], strict=True))

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import pytest
 
+from ebbrin.build.build import Build
 from ebbrin.build.resolve import UnknownVariant
 from ebbrin.core.studies import levers as core
 from ebbrin.demo import demo_builds
 from ebbrin.features.judge.service import evaluate
 from ebbrin.features.levers.service import LEVERS, LeverRefused, UnknownLever, pull
+from ebbrin.ground.words import printed
 from oracles.builds import edited, linnet, part, plain_build
+from oracles.made import made
 
 ALL = part(
     plain_build(brake_power_kw=55, speed_km_h=40),
@@ -42,6 +45,42 @@ def test_pulled_lever_is_worth_what_was_said(name: str) -> None:
     assert before.limiting_ambient_c is not None
     gain = after.limiting_ambient_c - before.limiting_ambient_c
     assert told.ambient_gain_k == pytest.approx(gain, abs=0.15)
+
+
+@pytest.mark.parametrize("build", [*demo_builds(), *(made(seed) for seed in (1, 11, 16))])
+def test_what_a_lever_is_cautioned_of_is_found_once_it_is_pulled(build: Build) -> None:
+    # Whatever is said of the build as a whole once the variant stands, and is not said of it now.
+    of_the_build = {"freezes", "cool_engine", "over_rating", "too_large"}
+    told = evaluate(build)
+    now = {finding.code for finding in told.findings}
+    for lever in told.levers:
+        try:
+            tried = pull(build, told.variant_id, lever.name)
+        except LeverRefused:
+            continue
+        then = [
+            f for f in evaluate(tried, tried.variants[-1].id, levers=False).findings if f.code in of_the_build
+        ]
+        texts = {printed(finding.text) for finding in then}
+        assert {printed(caution) for caution in lever.cautions} <= texts
+        assert {printed(f.text) for f in then if f.code not in now} <= {printed(c) for c in lever.cautions}
+
+
+def test_levers_are_cautioned_of_frost_rating_room_and_a_cool_engine() -> None:
+    def cautioned(lever: str, **fields: float) -> str:
+        levers = evaluate(part(plain_build(ambient_c=-5), **fields)).levers
+        return " ".join(printed(c) for one in levers if one.name == lever for c in one.cautions)
+
+    assert cautioned("water") == "The coolant freezes at 0 °C, above the air of one."
+    assert cautioned("cap_up", cap__pressure_kpa=100, cap__weakest_part_kpa=130) == ""
+    high = cautioned("cap_up", cap__pressure_kpa=100, cap__weakest_part_kpa=110)
+    assert high == "The cap holds 120 kPa, the weakest part stands 110 kPa."
+    worse = cautioned("cap_up", cap__pressure_kpa=115, cap__weakest_part_kpa=110)
+    assert worse == "The cap holds 135 kPa, the weakest part stands 110 kPa."
+    wide = cautioned("core_area", radiator__width_mm=600, vehicle__space_width_mm=610)
+    assert wide == "The core is 629 mm wide; the car has room for 610 mm."
+    assert "heater is weak" in cautioned("thermostat_down", thermostat__opens_c=82)
+    assert cautioned("thermostat_down", thermostat__opens_c=90) == ""
 
 
 def test_pulled_twice_gets_names_of_its_own() -> None:

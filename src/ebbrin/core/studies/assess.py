@@ -230,7 +230,7 @@ def assess(
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
         tank=_tank(system, reached(state, run, limit), atmosphere),
-        levers=_levers(names, solved) if others else Levers.none(np.size(cases.ambient)),
+        levers=_levers(names, others, cases, solved) if others else Levers.none(np.size(cases.ambient)),
     )
 
 
@@ -260,7 +260,7 @@ def _fan_share(system: System) -> float:
     return float((parts.area * parts.serves.any(-1)).sum() / system.core.open_face)
 
 
-def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
+def _levers(names: tuple[str, ...], others: list[System], cases: Cases, solved: _Solved) -> Levers:
     """Differences of the changed systems from the base, which comes first."""
     state, run = solved.state, solved.run
     settles = run.timed | state.exists | state.hunts
@@ -277,6 +277,8 @@ def _levers(names: tuple[str, ...], solved: _Solved) -> Levers:
         np.where(found, ambient.ambient[1:] - ambient.ambient[:1], 0.0),
         found,
         settles[1:] & ~settles[:1],
+        np.array([freezing_temperature(other.coolant) for other in others]),
+        np.array([pumped(other, cases) for other in others]),
     )
 
 

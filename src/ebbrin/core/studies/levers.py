@@ -57,13 +57,13 @@ def _stronger_fan(system: System) -> System | None:
 
 
 def _more_ram(system: System) -> System | None:
-    ram = system.air.ram
-    if ram >= MOST_RAM:
+    ram = float(system.air.ram)
+    return changed(system, "air.ram", np.asarray(ram + RAM)) if ram + RAM <= MOST_RAM else None
+
+
+def _faster_pump(system: System) -> System | None:
+    if system.circuit.pump.siphon > 0.0:
         return None
-    return changed(system, "air.ram", np.asarray(min(float(ram) + RAM, MOST_RAM)))
-
-
-def _faster_pump(system: System) -> System:
     path = "circuit.pump.belt_ratio" if system.circuit.pump.belt else "circuit.pump.electric_speed"
     return changed(system, path, np.asarray(value_at(system, path) * PUMP))
 
@@ -121,7 +121,8 @@ class Levers:
     cooler [K] is by how much the temperature that margins are taken from falls, meaningful where ``settles``:
     both before and after there is a steady state or a timed end; spared [K] by how much the margin below the
     limit grows; ambient_gain [K] how much hotter the air may be, where ``found`` both before and after.
-    ``cures`` where a case without steady state gets one.
+    ``cures`` where a case without steady state gets one. Arrays (levers,): freezes [K] the coolant's freezing
+    point, and pumped [Pa] what the pump adds to the cap's pressure, once the lever is pulled.
     """
 
     names: tuple[str, ...]
@@ -131,9 +132,11 @@ class Levers:
     ambient_gain: FloatArray
     found: BoolArray
     cures: BoolArray
+    freezes: FloatArray
+    pumped: FloatArray
 
     @classmethod
     def none(cls, cases: int) -> Levers:
         """No levers at all."""
         numbers, no = np.zeros((0, cases)), np.zeros((0, cases), bool)
-        return cls((), numbers, numbers, no, numbers, no, no)
+        return cls((), numbers, numbers, no, numbers, no, no, np.zeros(0), np.zeros(0))

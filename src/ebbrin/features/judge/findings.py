@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Literal
 
-from ebbrin.bridge.units import celsius
+from ebbrin.bridge.units import celsius, kilopascals
 from ebbrin.build.parts import Number
 from ebbrin.build.resolve import Resolved
+from ebbrin.core.studies import levers as core
 from ebbrin.core.studies.cautions import (
     BETWEEN_REGIMES,
     EROSION_VELOCITY,
@@ -18,6 +20,7 @@ from ebbrin.core.studies.cautions import (
 from ebbrin.core.studies.control_choice import WARM_ENOUGH
 from ebbrin.features.judge.answers import CaseResult, Finding, FindingCode, Ladder
 from ebbrin.features.judge.four_answers import LEAST_INLET
+from ebbrin.features.levers import Lever, pulled
 from ebbrin.ground.words import Measure, Text, difference, power, pressure, temperature
 
 
@@ -28,6 +31,41 @@ def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped
     for case in cases:
         found += _of_a_case(case, most_rise)
     return sorted(found, key=lambda finding: finding.kind != "warning")
+
+
+MORE_OF: dict[str, FindingCode] = {
+    "core_area": "too_large", "core_depth": "too_large", "cap_up": "over_rating",
+}  # fmt: skip
+"""What a lever makes worse where it is there already."""
+
+
+def of_levers(
+    levers: list[Lever],
+    known: core.Levers,
+    resolved: Resolved,
+    cases: list[CaseResult],
+    ladder: Ladder,
+    pumped_kpa: float,
+) -> list[Lever]:
+    """Levers with what the build as a whole would have against it once each is pulled, and has not now, or less."""
+    now = list(_of_the_build(resolved, cases, ladder, pumped_kpa))
+    codes = {finding.code for finding in now}
+
+    def cautions(name: str) -> list[Text]:
+        k, variant = known.names.index(name), pulled(resolved.variant, name)
+        marks = {
+            "freezes_c": celsius(float(known.freezes[k])),
+            "thermostat_opens_c": _value(variant.thermostat.opens_c),
+        }
+        then = _of_the_build(
+            replace(resolved, variant=variant),
+            cases,
+            ladder.model_copy(update=marks),
+            kilopascals(known.pumped[k]),
+        )
+        return [f.text for f in then if f.code not in codes or (f.code == MORE_OF.get(name) and f not in now)]
+
+    return [lever.model_copy(update={"cautions": cautions(lever.name)}) for lever in levers]
 
 
 SHOWN_KPA, SHOWN_MM = 0.5, 1.0

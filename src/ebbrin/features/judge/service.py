@@ -13,7 +13,7 @@ from ebbrin.core.studies.chance import HOLDS_FROM
 from ebbrin.features.judge import candidates, from_core
 from ebbrin.features.judge import four_answers as answers
 from ebbrin.features.judge.answers import Answers, AssumedValue, CaseResult, Evaluation
-from ebbrin.features.judge.findings import findings
+from ebbrin.features.judge.findings import findings, of_levers
 from ebbrin.features.judge.likelihood import unknown_worths, verdict_at
 from ebbrin.features.judge.measure import measure_first
 from ebbrin.features.judge.sentences import case_detail, case_sentence
@@ -42,6 +42,8 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     ]
     ladder = from_core.ladder(assessment, resolved)
     ordered = sorted(solved, key=_badness)
+    gained = gains(assessment, resolved, solved.index(ordered[0]))
+    pumped = kilopascals(assessment.cap.pumped)
     return Evaluation(
         variant_id=chosen,
         verdict=verdict_at(assessment.chance.build),
@@ -60,8 +62,8 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         thermostats=candidates.thermostats(from_core.thermostat_candidates(assessment)),
         switches=candidates.switches(from_core.switch_candidates(assessment)),
         tank=from_core.tank(assessment),
-        levers=gains(assessment, resolved, solved.index(ordered[0])),
-        findings=findings(resolved, solved, ladder, kilopascals(assessment.cap.pumped)),
+        levers=of_levers(gained, assessment.levers, resolved, solved, ladder, pumped),
+        findings=findings(resolved, solved, ladder, pumped),
         can_break=all_possible(system),
         assumed=[AssumedValue(**vars(a)) for a in resolved.assumed],
     )

@@ -2,6 +2,6 @@
 
 from ebbrin.features.levers.answers import Lever, LeverGain
 from ebbrin.features.levers.from_core import levers
-from ebbrin.features.levers.service import LEVERS, pull
+from ebbrin.features.levers.service import LEVERS, pull, pulled
 
-__all__ = ["LEVERS", "Lever", "LeverGain", "levers", "pull"]
+__all__ = ["LEVERS", "Lever", "LeverGain", "levers", "pull", "pulled"]

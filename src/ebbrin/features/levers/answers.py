@@ -22,4 +22,7 @@ class Lever(Answer):
 
     name: str
     text: Text = Field(default=[], description="What it is called.")
+    cautions: list[Text] = Field(
+        default=[], description="What it would bring that is worth knowing, whatever it is worth."
+    )
     cases: list[LeverGain]

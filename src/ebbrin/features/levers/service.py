@@ -5,7 +5,7 @@ The core's levers.py changes arrays; these change the document, by the same amou
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
@@ -18,7 +18,7 @@ from ebbrin.build.problems import InvalidDocument
 from ebbrin.build.resolve import resolve
 from ebbrin.core.studies import levers as core
 from ebbrin.ground.errors import EbbrinError, NotFound
-from ebbrin.ground.paths import put_at
+from ebbrin.ground.paths import parts_of, put_at
 from ebbrin.ground.words import Text, difference, pressure, printed
 
 Changes = dict[str, Any]
@@ -74,7 +74,7 @@ def _pump(v: Variant) -> Changes:
 
 
 def _ram(v: Variant) -> Changes:
-    return {"/air/ram_coefficient": round(min(_number(v.air.ram_coefficient) + core.RAM, core.MOST_RAM), 4)}
+    return {"/air/ram_coefficient": round(_number(v.air.ram_coefficient) + core.RAM, 4)}
 
 
 def _number(value: float | None) -> float:
@@ -145,8 +145,8 @@ def pull(build: Build, variant_id: str, lever: str) -> Build:
     resolved = resolve(build, variant_id).variant
     if lever not in LEVERS:
         raise UnknownLever(lever)
-    pulled = LEVERS[lever]
-    changes, words = pulled.of(resolved), printed(pulled.title)
+    change = LEVERS[lever]
+    changes, words = change.of(resolved), printed(change.title)
     document = build.model_dump(mode="json")
     variants = document["variants"]
     source = next(v for v in variants if v["id"] == variant_id)
@@ -159,6 +159,19 @@ def pull(build: Build, variant_id: str, lever: str) -> Build:
         return Build.model_validate({**document, "variants": [*variants, copy]})
     except ValidationError as error:
         raise LeverRefused(error) from error
+
+
+def pulled(variant: Variant, lever: str) -> Variant:
+    """A resolved variant as it is with a lever pulled, which may be more than a build may hold."""
+    found: Any = variant
+    for path, value in LEVERS[lever].of(variant).items():
+        found = _with(found, parts_of(path), value)
+    return found  # type: ignore[no-any-return]
+
+
+def _with(model: Any, path: Sequence[str], value: Any) -> Any:
+    name, *rest = path
+    return model.model_copy(update={name: _with(getattr(model, name), rest, value) if rest else value})
 
 
 def _fresh_id(wanted: str, taken: set[str]) -> str:

@@ -4042,6 +4042,12 @@ export interface components {
         Lever: {
             /** Cases */
             cases: components["schemas"]["LeverGain"][];
+            /**
+             * Cautions
+             * @description What it would bring that is worth knowing, whatever it is worth.
+             * @default []
+             */
+            cautions: (string | components["schemas"]["Measure"])[][];
             /** Name */
             name: string;
             /**

@@ -98,6 +98,18 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
             >
               try
             </Button>
+            {lever.cautions?.map((caution) => (
+              <Words
+                key={JSON.stringify(caution)}
+                size="small"
+                tone="tight"
+                gridColumn="1 / -1"
+                lineHeight="1.25"
+              >
+                <b>Mind: </b>
+                <Sentence text={caution} />
+              </Words>
+            ))}
           </Box>
         );
       })}

@@ -84,6 +84,20 @@ describe('what would help', () => {
     expect(count()).toBe(6);
   });
 
+  it('says what is to be minded about a lever beside it', async () => {
+    const levers = judged.levers.map((lever) => ({
+      ...lever,
+      cautions: lever.name === 'core_area' ? [['The car has no room for it.']] : [],
+    }));
+    const server = new RecordedServer({
+      'POST /evaluate?variant=as-found&levers=true': { ...judged, levers },
+    });
+    const { help, user } = await helping(server);
+    await user.click(within(help).getByRole('button', { name: /^all 14, also/ }));
+    expect(said(help).match(/Mind: /g)).toHaveLength(1);
+    expect(said(help)).toMatch(/try\s*Mind: The car has no room for it\./);
+  });
+
   it('is tried in a variant of its own, which is shown and saved; undo takes it away', async () => {
     const server = pulling('fan_flow');
     const { help, screen, user } = await helping(server);

@@ -61,7 +61,7 @@ def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
         if not steady.state.exists[i] or steady.state.cycles[i] or steady.state.top_hose[i] > boils:
             continue
         start = float(steady.state.top_hose[i]) - 3.0
-        controls = free(1, float(system.cap.pressure))
+        controls = free(1, float(system.cap.holds))
         # The fan begins off; where the steady state has it on without its switch being passed, it is held.
         if steady.state.duty[i] > 0.0:
             controls = replace(controls, held_stage=np.full(1, stages.index(int(steady.state.stage[i]))))
@@ -115,7 +115,7 @@ def test_an_hour_agrees_with_a_general_solver(which: int) -> None:
     chosen = cases.taken(np.array([len(cases.ambient) - 1, 0, 1]))
     chosen = replace(chosen, air_conditioning=np.zeros(3, bool))
     on = np.ones(3, bool)
-    plant, cap = without_hysteresis(plant_of(system)), float(system.cap.pressure)
+    plant, cap = without_hysteresis(plant_of(system)), float(system.cap.holds)
     point = np.repeat(np.arange(3), [int(4 * t) for t in lasts])
     ours = drive([system], chosen, on, plant, free(1, cap), point, np.zeros_like(point), 293.15)
     theirs = solved(maps(system, chosen, on), plant, lasts, cap, 293.15)
@@ -295,7 +295,7 @@ def test_water_boils_where_its_pressure_says(altitude: float, cap: float, boils:
     build = part(
         plain_build(brake_power_kw=60, engine_rpm=3000, speed_km_h=0, altitude_m=altitude),
         coolant__kind="water",
-        cap__pressure_kpa=cap,
+        cap__pressure_kpa=cap + 3.0 * (cap > 0.0),  # caps open so much below their mark
     )
     system, cases = to_core(build)
     course = drive_legs(system, legs(cases, [0], [900.0]), 303.15, [Trouble("fan_dead")])
@@ -390,7 +390,7 @@ def test_parts_in_one_of_several_states_are_those_parts(which: int) -> None:
     behind = replace(behind, air=replace(behind.air, condenser_cover=part, condenser_loss=loss))
     states, on = [system, silted, behind], np.ones(len(cases.ambient), bool)
     assert len({state.packed.faces.shape[2] for state in states}) > 1
-    point, plant, cap = np.repeat([0, 1], 1200), plant_of(system), float(system.cap.pressure)
+    point, plant, cap = np.repeat([0, 1], 1200), plant_of(system), float(system.cap.holds)
     for k, each in enumerate(states):
         held = joined([free(1, cap)] * 3)
         one = drive([each], cases, on, plant, free(1, cap), point, np.zeros_like(point), 330.0)

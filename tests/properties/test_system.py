@@ -51,7 +51,7 @@ builds = st.builds(
 
 
 def limit_of(system: System, cases: Cases) -> Any:
-    return limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.pressure))
+    return limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
 
 
 def hottest(system: System, cases: Cases) -> float:

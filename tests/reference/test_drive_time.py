@@ -143,7 +143,7 @@ def test_a_dead_return_valve_fills_the_bottle_and_empties_the_radiator() -> None
 def test_a_swept_pressure_stays_between_the_caps_valves() -> None:
     built = idling()
     course = over(built, [1500.0, 7200.0], 293.15, running=[True, False])
-    cap = float(built[0].cap.pressure)
+    cap = float(built[0].cap.holds)
     assert course.pressure.max() <= cap + 1e-6
     assert course.pressure.min() >= -3000.0 - 1e-6
     assert course.pressure.max() > 0.3 * cap

@@ -178,6 +178,23 @@ def test_coolants_compared_are_what_the_build_would_give() -> None:
     assert rises([-p.freezes_c for p in found.strengths])
 
 
+@pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)
+def test_the_lines_of_strength_pass_through_what_is_fitted(build: Build) -> None:
+    found = compare(build, build.variants[0].id, build.cases[0].id)
+    fitted, lines = found.outcomes[0], found.strengths
+    assert fitted.fitted
+    for name in ("freezes_c", "boils_c", "boils_without_cap_c"):
+        line = np.interp(fitted.share or 0.0, [p.share for p in lines], [getattr(p, name) for p in lines])
+        assert line == pytest.approx(getattr(fitted, name), abs=0.02)
+
+
+def test_curves_are_reckoned_at_the_limit_of_the_answer() -> None:
+    # Where boiling less its margin is the limit, what the cap holds counts.
+    build = part(linnet(), limits__top_hose_c=130)
+    for case in evaluate(build, "as-found", levers=False).cases:
+        assert heat_curves(build, "as-found", case.id).at_c == pytest.approx(case.limit_c, abs=1e-6)
+
+
 @pytest.mark.parametrize("kind", ["water", "waterless", "propylene_glycol"])
 def test_strengths_belong_to_the_kind_that_is_fitted(kind: str) -> None:
     found = compare(part(plain_build(), coolant__kind=kind), "v", "one")

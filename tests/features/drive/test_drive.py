@@ -19,6 +19,7 @@ from ebbrin.features.drive.answers import DriveQuestion, EventName
 from ebbrin.features.drive.from_core import thinned
 from ebbrin.features.drive.service import NoDrive, as_csv, drive, driven, each_fault
 from ebbrin.features.drive.words import SAID
+from ebbrin.features.judge import evaluate
 from ebbrin.ground.words import printed
 
 pytestmark = pytest.mark.long
@@ -71,6 +72,17 @@ def test_mule_boils_on_the_pass_and_loses_coolant() -> None:
     assert on_the_pass.from_s < boils.time_s < on_the_pass.from_s + 600
     assert found.coolant_in_bottle_l > 1.0
     assert printed(boils.text).startswith("boils")
+
+
+def test_coolant_boils_in_a_drive_where_the_judgement_says_that_it_boils() -> None:
+    asked = question(
+        "mule", {"legs": [{"case_id": "pass", "duration_s": 3600}], "faults": [{"fault": "fan_dead"}]}
+    )
+    judged = evaluate(asked.build, asked.variant, levers=False)
+    boils = next(case.boils_c for case in judged.cases if case.id == "pass")
+    found = drive(asked)
+    assert "boils" in {event.kind for event in found.events}
+    assert max(found.points.top_hose_c) == pytest.approx(boils, abs=0.05)
 
 
 def test_what_boils_below_the_limit_of_its_top_hose_asks_for_the_same_caution() -> None:

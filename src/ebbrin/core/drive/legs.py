@@ -82,7 +82,7 @@ def drive_legs(
     states, held = [], []
     for present in sets:
         faults = {t.fault: t.severity for t, is_here in zip(troubles, present, strict=True) if is_here}
-        changed, controls = broken(system, free(1, float(system.cap.pressure)), faults)
+        changed, controls = broken(system, free(1, float(system.cap.holds)), faults)
         states.append(changed)
         held.append(controls)
     state = np.broadcast_to(np.reshape(which, -1), leg.shape)

@@ -33,8 +33,7 @@ def compare(build: Build, variant_id: str, case_id: str) -> result.Coolants:
     ------
     MissingValues
         If a value without an honest default is unknown.
-    KeyError
-        If there is no such variant or case.
+    UnknownVariant, UnknownCase
     DomainError
         If the parts do not make a physical system.
     """
@@ -102,6 +101,6 @@ def _strengths(one: OneCase, kind: str) -> list[result.StrengthPoint]:
     return from_core.strengths(
         list(shares),
         freezing_temperature(mixes),
-        boiling.boiling_temperature(outside + one.system.cap.pressure, mixes),
+        boiling.boiling_temperature(outside + one.system.cap.holds, mixes),
         boiling.boiling_temperature(outside, mixes),
     )

@@ -43,7 +43,7 @@ class OneCase:
     @property
     def limit(self) -> FloatArray:
         """Limit temperature [K], (1,)."""
-        boils = limits.boiling_temperature(self.system, self.cases, self.system.cap.pressure)
+        boils = limits.boiling_temperature(self.system, self.cases, self.system.cap.holds)
         return limits.limit_temperature(self.system, boils)
 
     @property

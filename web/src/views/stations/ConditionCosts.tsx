@@ -69,12 +69,13 @@ function Fault({ fault }: { readonly fault: Conditions['conditions'][number] }) 
         <Quantity value={value} kind={spec.quantity} />
       </Words>
       <Words fontWeight="strong" tone={fault.cost_kw >= 0.05 ? 'fails' : 'quiet'}>
-        {fault.cost_kw >= 0.05 ? (
-          <>
-            costs <Quantity value={fault.cost_kw} kind="power" />
-          </>
-        ) : (
+        {Math.abs(fault.cost_kw) < 0.05 ? (
           'costs nothing'
+        ) : (
+          <>
+            {fault.cost_kw > 0 ? 'costs' : 'gains'}{' '}
+            <Quantity value={Math.abs(fault.cost_kw)} kind="power" />
+          </>
         )}
       </Words>
     </Labelled>

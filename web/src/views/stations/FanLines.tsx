@@ -128,7 +128,7 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
         )}
       </Chart>
       <Words as="figcaption" size="small" tone="quiet" display="block">
-        Grille, core and exit, less what driving and warm air give, the fan on:{' '}
+        Grille, core and exit, less what driving and warm air give, the fan at full:{' '}
         {zones.map(said).join('; ')}
         {alike && '; the second does the same'}.
       </Words>

@@ -16,8 +16,8 @@ type Saved = {
   }[];
 };
 
-async function at(name: string) {
-  const server = new RecordedServer(saving());
+async function at(name: string, answers = {}) {
+  const server = new RecordedServer({ ...saving(), ...answers });
   const page = await opened(station(name), server);
   const first = () => (server.sent(`PUT /builds/${MULE}`) as Saved[]).at(-1)?.variants[0];
   return { ...page, server, first };
@@ -101,6 +101,17 @@ describe('what stands beside the fields of a station', () => {
     expect(says()).toBe('20 %');
     const field = document.querySelector('[data-path$="radiator/blocked_tubes_share"]');
     expect((field as HTMLInputElement).value).toBe('20');
+  });
+
+  it('says of a fault that it gains where it does: fewer tubes run faster', async () => {
+    const question = 'POST /curves/condition?variant=as-found&case=pass';
+    const { conditions, ...rest } = recorded[question];
+    const of = (cost: number) =>
+      conditions.map((one, n) => ({ ...one, cost_kw: n === 0 ? cost : 0.04 }));
+    const { screen } = await at('radiator', { [question]: { ...rest, conditions: of(-1.3) } });
+    const costs = await screen.findByRole('region', { name: 'What its condition costs' });
+    expect(said(costs)).toContain('gains 1.3 kW');
+    expect(said(costs).match(/costs nothing/g)).toHaveLength(conditions.length - 1);
   });
 
   it('is each coolant in this build, with the one that is in it', async () => {

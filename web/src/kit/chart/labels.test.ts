@@ -31,6 +31,11 @@ describe('labels of a chart', () => {
     expect((long?.x ?? 0) + widthOf(at(0, 0, 'thermostat open'))).toBeLessThanOrEqual(ENDS.right);
   });
 
+  it('stay at the end that they want to be beyond, however far off the others are', () => {
+    const placed = apart([at(60, 40), at(60, 184), at(60, 5)], ENDS);
+    expect(placed.map(({ y }) => y)).toEqual([40, ENDS.bottom, ENDS.top]);
+  });
+
   it('say once what would be said twice in one place', () => {
     const twice = [at(60, 40, 'works against'), at(64, 45, 'works against')];
     expect(apart(twice, ENDS)).toHaveLength(1);

@@ -20,8 +20,8 @@ const LINE = 15;
 export const widthOf = (label: Label): number =>
   label.text.length * (label.main || label.strong ? LETTER.strong : LETTER.plain);
 
-/** Labels, each as near to where it wants to be as those before it leave room, none over the right end, and none below
- * what it wants to be above. What is said there already is not said again. */
+/** Labels, each as near to where it wants to be as those before it leave room, none over an end, and none below what it
+ * wants to be above. What is said there already is not said again. */
 export function apart(
   labels: readonly Label[],
   ends: { readonly right: number; readonly top: number; readonly bottom: number },
@@ -29,7 +29,11 @@ export function apart(
   const placed: { readonly label: Label; readonly wanted: number }[] = [];
   const beside = (a: Label, b: Label) => a.x < b.x + widthOf(b) && b.x < a.x + widthOf(a);
   for (const asked of labels) {
-    const label = { ...asked, x: Math.min(asked.x, ends.right - widthOf(asked)) };
+    const label = {
+      ...asked,
+      x: Math.min(asked.x, ends.right - widthOf(asked)),
+      y: Math.min(Math.max(asked.y, ends.top), ends.bottom),
+    };
     const others = placed.filter((other) => beside(other.label, label));
     const meets = (y: number) => others.some((other) => Math.abs(other.label.y - y) < LINE);
     if (meets(label.y) && others.some((other) => other.label.text === label.text)) continue;

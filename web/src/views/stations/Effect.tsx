@@ -77,9 +77,17 @@ function says(
           , boils at{' '}
           <B>
             <Quantity value={c.boils_c} kind="temperature" />
-          </B>{' '}
-          under the cap and at <Quantity value={c.boils_without_cap_c} kind="temperature" /> if the
-          cap fails. Flow <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />.
+          </B>
+          {c.boils_c - c.boils_without_cap_c < 0.5 ? (
+            ', cap or no cap'
+          ) : (
+            <>
+              {' '}
+              under the cap and at <Quantity value={c.boils_without_cap_c} kind="temperature" /> if
+              the cap fails
+            </>
+          )}
+          . Flow <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />.
         </>
       );
     case 'radiator':
@@ -93,8 +101,8 @@ function says(
           {c.wanted.to_limit
             ? 'To come down to its limit it would take alone'
             : 'For nine days in ten it would take alone'}
-          : {wanted(c.wanted.air)} of the air, {wanted(c.wanted.core)} of the core,{' '}
-          {wanted(c.wanted.coolant)} of the coolant flow.
+          : {wanted(c.wanted.air, 'the air')}, {wanted(c.wanted.core, 'the core')},{' '}
+          {wanted(c.wanted.coolant, 'the coolant flow')}.
         </>
       );
     case 'air':
@@ -211,9 +219,10 @@ function BoilingLeft({ of }: { readonly of: CaseResult }) {
 }
 
 /** How many times as much of one thing alone would be enough. */
-function wanted(factor: number | null): string {
-  if (factor === null) return 'no amount';
-  return factor < 0.2 ? 'a fifth or less' : `${factor.toFixed(factor < 2 ? 2 : 1)} times`;
+function wanted(factor: number | null, thing: string): string {
+  if (factor === null) return `no amount of ${thing}`;
+  if (factor < 0.2) return `a fifth or less of ${thing}`;
+  return `${factor.toFixed(factor < 2 ? 2 : 1)} times ${thing}`;
 }
 
 function B({ children }: { readonly children: ReactNode }) {

@@ -58,7 +58,7 @@ const Drawn = memo(function Drawn({
       <Chart
         label={label}
         height={206}
-        room={132}
+        room={142}
         x={{
           kind: 'share',
           from: 0,

@@ -1,6 +1,14 @@
 """The verdict: one variant of a build judged over all its cases, how sure that is, and what to measure first."""
 
-from ebbrin.features.judge.answers import Answers, CaseResult, Evaluation, MeasureFirst, Uncertainty, Verdict
+from ebbrin.features.judge.answers import (
+    Answers,
+    CaseResult,
+    Evaluation,
+    FindingCode,
+    MeasureFirst,
+    Uncertainty,
+    Verdict,
+)
 from ebbrin.features.judge.likelihood import verdict_at
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
@@ -9,6 +17,7 @@ __all__ = [
     "Answers",
     "CaseResult",
     "Evaluation",
+    "FindingCode",
     "MeasureFirst",
     "Uncertainty",
     "Verdict",

@@ -171,6 +171,9 @@ class Requirement(Answer):
     ask: list[Text] = Field(description="For the radiator shop: what to ask for.")
     measure: list[Text] = Field(description="What to measure before paying.")
     refuse: list[Text]
+    cautions: list[Text] = Field(
+        default=[], description="What the workbench warns of in the variant, but for its room."
+    )
 
 
 class FrontPoint(Answer):
@@ -210,6 +213,7 @@ class Solution(Answer):
     neighbours: list[Text] = Field(description="Why the combinations next to it lost.")
     answers: Answers
     unsure: list[Text] = Field(description="What its chance hangs on most.")
+    cautions: list[Text] = Field(default=[], description="What the workbench warns of in it.")
 
 
 class Obstacle(Answer):

@@ -151,6 +151,7 @@ def _requirement(required: Requirement) -> list[str]:
         ("Ask for", required.ask),
         ("Measure", required.measure),
         ("Refuse", required.refuse),
+        *([("Mind", required.cautions)] if required.cautions else []),
     ):
         lines += [f"{title}:", *(f"  {printed(text)}" for text in texts)]
     return lines
@@ -176,4 +177,5 @@ def _solution(solution: Solution) -> list[str]:
         + ("" if part.price is None else f" ({part.price:.0f})")
         for part in solution.parts
     ]
+    lines += [f"  mind: {printed(text)}" for text in solution.cautions]
     return [*lines, f"  {printed(solution.limit)}", *(f"  {printed(text)}" for text in solution.neighbours)]

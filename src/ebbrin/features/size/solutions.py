@@ -146,6 +146,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
         neighbours=list(_neighbours(ground, table, index, found, row)),
         answers=answer.answers,
         unsure=words.unsure(answer.measure_first),
+        cautions=words.cautions(answer),
     )
 
 

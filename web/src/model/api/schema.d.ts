@@ -4947,6 +4947,12 @@ export interface components {
             /** Cases */
             cases: components["schemas"]["CaseNeed"][];
             /**
+             * Cautions
+             * @description What the workbench warns of in the variant, but for its room.
+             * @default []
+             */
+            cautions: (string | components["schemas"]["Measure"])[][];
+            /**
              * Chosen
              * @description Index into faces of what the rest is for; null where none does.
              */
@@ -5293,6 +5299,12 @@ export interface components {
          */
         Solution: {
             answers: components["schemas"]["Answers"];
+            /**
+             * Cautions
+             * @description What the workbench warns of in it.
+             * @default []
+             */
+            cautions: (string | components["schemas"]["Measure"])[][];
             /**
              * Chance Share
              * @description That all cases stay below their limits.

@@ -7,7 +7,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import type { SizedRequirement } from '../../model/api/types';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { specification } from './specification';
+import { specification, toldTo } from './specification';
 
 type CaseNeed = SizedRequirement['cases'][number];
 
@@ -131,13 +131,7 @@ export function Requirement({
             <Quantity value={required.cap_lowest_kpa} kind="pressure" none="none does" />, at most{' '}
             <Quantity value={required.cap_highest_kpa} kind="pressure" none="none" />.
           </Words>
-          {(
-            [
-              ['Ask for', required.ask],
-              ['Measure', required.measure],
-              ['Refuse', required.refuse],
-            ] as const
-          ).map(([title, texts]) => (
+          {toldTo(required).map(([title, texts]) => (
             <Box key={title} marginTop="3">
               <Heading>{title}</Heading>
               <ul>

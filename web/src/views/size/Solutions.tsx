@@ -201,6 +201,12 @@ export function SolutionDetail({
       <Words display="block" marginTop="2">
         <Sentence text={solution.limit} />
       </Words>
+      {solution.cautions?.map((text) => (
+        <Words key={JSON.stringify(text)} tone="tight" display="block" marginTop="1">
+          <b>Mind: </b>
+          <Sentence text={text} />
+        </Words>
+      ))}
       <Heading marginTop="3">The four answers</Heading>
       <Box
         as="dl"

@@ -50,6 +50,19 @@ describe('what a sizing found', () => {
       expect(said(detail)).toContain(`new, ${Math.round(part.price ?? 0)}`);
   });
 
+  it('says what is to be minded of a solution, and of it alone', async () => {
+    const solutions = found.solutions.map((one, n) => ({
+      ...one,
+      cautions: n === 0 ? [['Hill: coolant wears the tubes.']] : [],
+    }));
+    const { screen, user } = await opened(size, there({ result: { ...found, solutions } }));
+    const detail = await screen.findByRole('region', { name: 'Solution 1' });
+    expect(said(detail)).toContain('Mind: Hill: coolant wears the tubes.');
+    const second = within(screen.getByRole('table', { name: 'Solutions' })).getAllByRole('row')[2];
+    await user.click(within(second as HTMLElement).getAllByRole('button')[0] as HTMLElement);
+    expect(said(screen.getByRole('region', { name: 'Solution 2' }))).not.toContain('Mind:');
+  });
+
   it('shows the one that is pressed, in the rows or on the chart', async () => {
     const { screen, user } = await opened(size, there());
     const table = await screen.findByRole('table', { name: 'Solutions' });

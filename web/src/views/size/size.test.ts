@@ -71,5 +71,8 @@ describe('the specification', () => {
     expect(us).toContain('- A core of 20.0 in.');
     expect(us).toContain('Refuse:\n- Less.');
     expect(us).toContain('licensed technician');
+    expect(us).not.toContain('Mind:');
+    const worn = { ...required, cautions: [['It wears.']] } as SizedRequirement;
+    expect(specification('Mule', worn, US)).toContain('Mind:\n- It wears.');
   });
 });

@@ -15,10 +15,11 @@ from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.demo import demo_builds
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.parts import parts_list
-from ebbrin.features.fit.plan import Plan, plan_of
+from ebbrin.features.fit.plan import Plan, plan_of, planned
 from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.fit.table import STAGES, table
+from ebbrin.features.judge import evaluate
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.words import Measure, printed
 from oracles.made import made
@@ -337,3 +338,27 @@ def test_what_is_caught_and_what_stays_behind_is_of_the_fill_that_is_in_the_car(
     poured = for_the_fill(so)
     assert poured.left_l == pytest.approx(so.left_behind * 8.0)
     assert poured.pours_l == pytest.approx(20.0 - so.left_behind * 8.0)
+
+
+def test_what_the_workbench_has_against_the_chosen_variant_is_said_before_it_is_bought() -> None:
+    def said(build: Build, variant: str) -> list[str]:
+        return [printed(text) for text in planned(build, variant, "usual").against]
+
+    assert said(mule(), "core-fans") == []
+    fails = [c.name for c in evaluate(mule(), "core", levers=False).cases if c.verdict == "fails"]
+    assert fails
+    assert said(mule(), "core")[0] == f"By the workbench “Bigger core” fails in {'; '.join(fails)}."
+    # A core that does not go in, a cap that a part does not stand, a coolant that freezes: bought, they are paid for.
+    wrong = with_variant(
+        mule(),
+        "wrong",
+        radiator={"width_mm": 900.0},
+        cap={"pressure_kpa": 138.0, "weakest_part_kpa": 110.0},
+        coolant={"kind": "water"},
+    )
+    text = " ".join(said(wrong, "wrong"))
+    assert "The core is 900 mm wide; the car has room for 740 mm." in text
+    assert "The cap holds 138 kPa" in text
+    assert "The coolant freezes at 0 °C" in text
+    unknown = with_variant(mule(), "unknown", radiator={"width_mm": None})
+    assert said(unknown, "unknown") == []

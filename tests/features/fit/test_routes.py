@@ -230,6 +230,12 @@ def test_the_commands(tmp_path: Path) -> None:
     assert found["steps"][0]["id"] == "parts_here"
     parts = run("parts", str(file), "--school", "all")
     assert "Radiator" in parts.output
+    assert "mind:" not in parts.output
+    for command in ("plan", "parts"):
+        assert (
+            "mind: By the workbench “Bigger core” fails in"
+            in run(command, str(file), "--variant", "core").output
+        )
     assert json.loads(run("parts", str(file), "--json").output)["school"] == "usual"
     assert run("parts", str(file), "--school", "none").exit_code != 0
     assert run("plan", str(file), "--variant", "nobody").exit_code != 0

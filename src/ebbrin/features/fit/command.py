@@ -11,13 +11,14 @@ from pydantic import ValidationError
 from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.build import Build
 from ebbrin.build.problems import problem
+from ebbrin.features.fit.against import against
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, parts_list
-from ebbrin.features.fit.plan import Plan, plan_of
-from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
+from ebbrin.features.fit.plan import Plan, planned
+from ebbrin.features.fit.situation import SCHOOL_WORDS, School
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.command import fail
-from ebbrin.ground.words import counted, printed, share
+from ebbrin.ground.words import Text, counted, printed, share
 
 File = Annotated[Path, typer.Argument(help="A build document (JSON).")]
 Variant = Annotated[str | None, typer.Option(help="Id of the chosen variant; the last if left out.")]
@@ -58,11 +59,16 @@ def parts_of_file(
     build, chosen, by = _asked(file, variant, standing, school)
     with explained(file):
         found = parts_list(build, chosen, by, shipped())
-    typer.echo(found.model_dump_json(indent=2) if as_json else _list(found))
+        lines = [] if as_json else _against(against(build, chosen))
+    typer.echo(found.model_dump_json(indent=2) if as_json else _list(found, lines))
 
 
-def _list(found: PartsList) -> str:
-    lines = [printed(found.does), ""]
+def _against(found: list[Text]) -> list[str]:
+    return [f"  mind: {printed(text)}" for text in found]
+
+
+def _list(found: PartsList, against: list[str]) -> str:
+    lines = [printed(found.does), *against, ""]
     for line in found.lines:
         price = "" if line.price is None else f"  {line.price:.0f}"
         lines.append(f"  {line.kind:<8} {line.title}: {printed(line.amount)}{price}  ({printed(line.why)})")
@@ -82,12 +88,12 @@ def plan_of_file(
     """Plan a job step by step. Exits 0 with a plan, 1 if the build cannot be read, 2 on a bad call."""
     build, chosen, by = _asked(file, variant, standing, school)
     with explained(file):
-        found = plan_of(situation(build, chosen, by))
+        found = planned(build, chosen, by)
     typer.echo(found.model_dump_json(indent=2) if as_json else _plan(found))
 
 
 def _plan(found: Plan) -> str:
-    lines = [printed(found.does)]
+    lines = [printed(found.does), *_against(found.against)]
     if found.steps:
         lines.append(
             f"{counted(len(found.steps), 'step', 'steps')}, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two."

@@ -7,12 +7,14 @@ from typing import Literal
 from pydantic import Field
 
 from ebbrin.bridge.units import LITRE, MM
+from ebbrin.build.build import Build
 from ebbrin.build.fields import known
 from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
+from ebbrin.features.fit.against import against
 from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import for_the_fill
-from ebbrin.features.fit.situation import SLOTS, Situation, Slot, fitted, volume_of
+from ebbrin.features.fit.situation import SLOTS, School, Situation, Slot, fitted, situation, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
@@ -92,6 +94,9 @@ class Plan(Answer):
 
     school: Literal["bad", "usual", "all"]
     does: Text = Field(description="What the job is, in a sentence.")
+    against: list[Text] = Field(
+        default=[], description="What the workbench has against what is to be fitted."
+    )
     steps: list[PlanStep]
     stages: list[PlanStage]
     tools: list[str] = Field(description="All that the steps need, in the order of first use.")
@@ -111,6 +116,17 @@ def waits(rows: dict[str, StepRow], kept: list[str]) -> dict[str, tuple[str, ...
         name: (*before, *(one for one in rows[name].only_after if one in there and one not in before))
         for name, before in after.items()
     }
+
+
+def planned(build: Build, chosen_id: str, school: School) -> Plan:
+    """The plan of a job to a chosen variant, with what the workbench has against it.
+
+    Raises
+    ------
+    UnknownVariant
+    """
+    plan = plan_of(situation(build, chosen_id, school))
+    return plan.model_copy(update={"against": against(build, chosen_id)})
 
 
 def plan_of(so: Situation) -> Plan:

@@ -17,7 +17,7 @@ from ebbrin.features.fit.filling import Filling, FillQuestion, filling
 from ebbrin.features.fit.jobs import Entries, JobBody, Jobs, NewJob
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
-from ebbrin.features.fit.plan import Plan, plan_of
+from ebbrin.features.fit.plan import Plan, planned
 from ebbrin.features.fit.proving import (
     CapQuestion,
     CapResult,
@@ -30,7 +30,7 @@ from ebbrin.features.fit.proving import (
     hold,
 )
 from ebbrin.features.fit.refractometer import Refractometer, RefractometerQuestion, refractometer
-from ebbrin.features.fit.situation import School, situation
+from ebbrin.features.fit.situation import School
 from ebbrin.features.fit.ten_years import TenYears, YearsQuestion, ten_years
 from ebbrin.features.fit.waterless import WaterLeft, WaterQuestion, water_left
 from ebbrin.features.shelf import ShelfPart, ShelfService
@@ -72,8 +72,9 @@ Shelf = Annotated[ShelfService, Depends(_shelf)]
 @questions.post("/plan", responses=possible(404, 413, 422, 503))
 async def work_plan(question: FitQuestion, request: Request) -> Plan:
     """The work plan from the variant that stands in the car to the chosen one. Stores nothing."""
-    asked = lambda: plan_of(situation(question.build, question.variant, question.school))  # noqa: E731
-    return await lanes(request).answers.run(request, asked)
+    return await lanes(request).answers.run(
+        request, planned, question.build, question.variant, question.school
+    )
 
 
 def _listed(question: FitQuestion, shelf: ShelfService) -> PartsList:

@@ -4,11 +4,11 @@ from ebbrin.features.judge.answers import (
     Answers,
     CaseResult,
     Evaluation,
-    FindingCode,
     MeasureFirst,
     Uncertainty,
     Verdict,
 )
+from ebbrin.features.judge.findings import warnings
 from ebbrin.features.judge.likelihood import verdict_at
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
@@ -17,11 +17,11 @@ __all__ = [
     "Answers",
     "CaseResult",
     "Evaluation",
-    "FindingCode",
     "MeasureFirst",
     "Uncertainty",
     "Verdict",
     "evaluate",
     "uncertainty",
     "verdict_at",
+    "warnings",
 ]

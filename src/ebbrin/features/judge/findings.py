@@ -18,7 +18,7 @@ from ebbrin.core.studies.cautions import (
     SIPHON_RISE,
 )
 from ebbrin.core.studies.control_choice import WARM_ENOUGH
-from ebbrin.features.judge.answers import CaseResult, Finding, FindingCode, Ladder
+from ebbrin.features.judge.answers import CaseResult, Evaluation, Finding, FindingCode, Ladder
 from ebbrin.features.judge.four_answers import LEAST_INLET
 from ebbrin.features.levers import Lever, pulled
 from ebbrin.ground.words import Measure, Text, difference, power, pressure, temperature
@@ -31,6 +31,13 @@ def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped
     for case in cases:
         found += _of_a_case(case, most_rise)
     return sorted(found, key=lambda finding: finding.kind != "warning")
+
+
+def warnings(answer: Evaluation, *but: FindingCode) -> list[Text]:
+    """What is warned of in parts that somebody means to fit, but for what a case asks of its engine, which no part
+    changes, and ``but`` what is said elsewhere."""
+    left_out = ("asks_too_much", *but)
+    return [f.text for f in answer.findings if f.kind == "warning" and f.code not in left_out]
 
 
 MORE_OF: dict[str, FindingCode] = {

@@ -22,8 +22,8 @@ from ebbrin.core.studies.assess import assess, pumped
 from ebbrin.core.studies.chance import Estimate, Unknown, estimate
 from ebbrin.core.studies.levers import FULL_RECIRCULATION
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.features.judge import evaluate
-from ebbrin.features.size import specification, words
+from ebbrin.features.judge import evaluate, warnings
+from ebbrin.features.size import specification
 from ebbrin.features.size.answers import CaseNeed, FaceOption, Requirement, TestPoint
 from ebbrin.features.size.choices import clean
 from ebbrin.features.size.from_core import case_need, face_option, stronger
@@ -217,7 +217,7 @@ def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
         cap_lowest_kpa=kilopascals(ground.lowest_cap(variant, caps[0])) if caps else None,
         cap_highest_kpa=max(allowed, default=None),
         test=test,
-        cautions=words.cautions(answer, ("too_large",)),
+        cautions=warnings(answer, "too_large"),
         **specification.sentences(variant.radiator, option, needs, test, spent, rating),
     )
     return asked_for, at_borders(need.seen)

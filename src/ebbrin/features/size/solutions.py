@@ -22,7 +22,7 @@ from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
 from ebbrin.core.studies.chance import in_kelvin
 from ebbrin.core.system.parts import Cases
-from ebbrin.features.judge import evaluate, verdict_at
+from ebbrin.features.judge import evaluate, verdict_at, warnings
 from ebbrin.features.shelf import price_near
 from ebbrin.features.size import choices, words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution
@@ -146,7 +146,7 @@ def _solution(ground: Ground, table: Table, index: IntArray, found: Found, row: 
         neighbours=list(_neighbours(ground, table, index, found, row)),
         answers=answer.answers,
         unsure=words.unsure(answer.measure_first),
-        cautions=words.cautions(answer),
+        cautions=warnings(answer),
     )
 
 

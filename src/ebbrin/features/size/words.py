@@ -10,7 +10,7 @@ import numpy as np
 from ebbrin.build.parts import Radiator
 from ebbrin.core.base import FloatArray
 from ebbrin.core.sizing.switching import SwitchingPoints
-from ebbrin.features.judge import CaseResult, Evaluation, FindingCode, MeasureFirst
+from ebbrin.features.judge import CaseResult, MeasureFirst
 from ebbrin.features.size.answers import SizedPart, Slot, Wishes
 from ebbrin.features.size.choices import Choice, Room, core_text
 from ebbrin.features.size.specification import length
@@ -178,12 +178,6 @@ def unsure(first: MeasureFirst) -> list[Text]:
     return [
         [f"{u.title}: ", share(u.settles), " of the doubt"] for u in first.unknowns[:3] if u.settles > SEEN
     ]
-
-
-def cautions(answer: Evaluation, but: tuple[FindingCode, ...] = ()) -> list[Text]:
-    """What the workbench warns of in it, but for what a case asks of its engine, which no part changes."""
-    left_out = ("asks_too_much", *but)
-    return [f.text for f in answer.findings if f.kind == "warning" and f.code not in left_out]
 
 
 def freezing(coldest_c: float, only_fitted: bool) -> Text:

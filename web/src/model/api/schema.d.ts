@@ -4451,6 +4451,12 @@ export interface components {
          */
         Plan: {
             /**
+             * Against
+             * @description What the workbench has against what is to be fitted.
+             * @default []
+             */
+            against: (string | components["schemas"]["Measure"])[][];
+            /**
              * Does
              * @description What the job is, in a sentence.
              */

@@ -75,6 +75,10 @@ export function Fit() {
     if (answer.data && !answer.isPlaceholderData) last.remember(scope, answer.data);
   }, [answer.data, answer.isPlaceholderData, scope]);
   const plan = answer.data ?? last.remembered(scope);
+  const atTheDesk = {
+    base: part === 'parts' ? 'flex' : 'none',
+    md: part === 'parts' || part === '' ? 'flex' : 'none',
+  };
   return (
     <Box paddingInline={{ base: '3', lg: '6' }} paddingBottom="6">
       <Row
@@ -108,10 +112,7 @@ export function Fit() {
         gap="3"
         paddingBlock="2"
         alignItems="end"
-        display={{
-          base: part === 'parts' ? 'flex' : 'none',
-          md: part === 'parts' || part === '' ? 'flex' : 'none',
-        }}
+        display={atTheDesk}
         data-print="no"
       >
         <Chosen label="In the car today">
@@ -149,6 +150,21 @@ export function Fit() {
           </Paragraph>
         )}
       </Row>
+      {plan?.against && plan.against.length > 0 && (
+        <Box
+          as="section"
+          aria-label="Before it is bought"
+          display={atTheDesk}
+          flexDirection="column"
+        >
+          {plan.against.map((text) => (
+            <Words key={JSON.stringify(text)} tone="tight" display="block">
+              <b>Mind: </b>
+              <Sentence text={text} />
+            </Words>
+          ))}
+        </Box>
+      )}
       {!plan ? (
         <Paragraph paddingBlock="4">
           {answer.isError ? `This cannot be planned: ${reasonOf(answer.error)}` : 'Planning…'}

@@ -1,5 +1,6 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
@@ -21,6 +22,24 @@ const job = () => {
     (server.sent(`POST /jobs/${JOB}/entries`) as Sent[]).flatMap((one) => one.entries);
   return { server, written };
 };
+
+describe('what the workbench has against a job', () => {
+  const asks = 'POST /fit/plan';
+  const against = [['The core is 900 mm wide; the car has room for 740 mm.']];
+
+  it.each(['', '/parts'])('is said before anything is bought (fit%s)', async (part) => {
+    const server = new RecordedServer({ [asks]: { ...recorded[asks], against } });
+    const { screen } = await opened(at(part), server);
+    const told = await screen.findByRole('region', { name: 'Before it is bought' });
+    expect(said(told)).toBe('Mind: The core is 900 mm wide; the car has room for 740 mm.');
+  });
+
+  it('is left out where there is nothing', async () => {
+    const { screen } = await opened(at());
+    await screen.findByRole('region', { name: 'Step' });
+    expect(screen.queryByRole('region', { name: 'Before it is bought' })).toBeNull();
+  });
+});
 
 describe('the work plan', () => {
   it('opens at the step that one is at, with the clock and what it expects', async () => {

@@ -156,6 +156,7 @@ export function Fit() {
           aria-label="Before it is bought"
           display={atTheDesk}
           flexDirection="column"
+          paddingBottom="2"
         >
           {plan.against.map((text) => (
             <Words key={JSON.stringify(text)} tone="tight" display="block">

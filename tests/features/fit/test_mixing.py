@@ -117,6 +117,28 @@ def test_a_ready_mix_is_poured_as_what_it_is() -> None:
     assert "of the ready mix and 2.0 L of concentrate" in printed(stronger.lead)
 
 
+@given(st.sampled_from(["ethylene_glycol", "propylene_glycol"]), st.floats(0.0, 0.55), st.floats(-45.0, 10.0))
+def test_frost_is_told_where_there_is_any_with_what_stands_it(kind: str, want: float, coldest: float) -> None:
+    found = mix(asked(kind=kind, want_share=want, coldest_c=coldest))
+    assert found.freezes_wanted_c is not None
+    assert bool(found.frost) == (found.freezes_wanted_c > coldest)
+    assert not mix(asked(kind=kind, want_share=want)).frost
+    figures = [part.value for part in found.frost if not isinstance(part, str)]
+    if not figures:
+        return
+    assert figures[:2] == [found.freezes_wanted_c, coldest]
+    if len(figures) == 3:
+        enough = mix(asked(kind=kind, want_share=figures[2], coldest_c=coldest))
+        assert figures[2] > want
+        assert not enough.frost
+    else:
+        assert printed(found.frost).endswith("no mix of this kind stands that.")
+        assert mix(asked(kind=kind, want_share=0.57, coldest_c=coldest)).frost
+    text = printed(found.frost)
+    alike = re.search(r"freezes at (\S+) °C, just above the coldest air, (\S+) °C", text)
+    assert ("just" in text) == (alike is not None and alike[1] == alike[2])
+
+
 def test_nonsense_is_refused_in_words() -> None:
     with pytest.raises(ValidationError, match="no more can be drained"):
         asked(drained_l=12.0)

@@ -34,6 +34,7 @@ MIX_OPTIONS = {
     "drained_l": "--drained",
     "product_share": "--product",
     "kind": "--kind",
+    "coldest_c": "--coldest",
 }
 CAUTION = "A design aid: tested parts, local codes and a licensed technician come first."
 
@@ -125,6 +126,7 @@ def mix_for(
         float, typer.Option(help="Strength of what is poured, per cent; 100 for concentrate.")
     ] = 100.0,
     kind: Annotated[str, typer.Option(help="ethylene_glycol or propylene_glycol.")] = "ethylene_glycol",
+    coldest: Annotated[float | None, typer.Option(help="Coldest air that it must stand, °C.")] = None,
     as_json: AsJson = False,
 ) -> None:
     """Say what to pour for a wanted strength. Exits 0 if it can be reached, 3 if it cannot, 1 if a number makes no sense,
@@ -138,6 +140,7 @@ def mix_for(
                 "want_share": want / 100.0,
                 "drained_l": drained,
                 "product_share": product / 100.0,
+                "coldest_c": coldest,
             }
         )
     except ValidationError as error:
@@ -157,6 +160,7 @@ def _mix(found: Mix) -> str:
     lines = [
         printed(found.lead),
         f"Freezes {_freezes(found.freezes_now_c)} now, {_freezes(found.freezes_wanted_c)} then.",
+        *([f"Mind: {printed(found.frost)}"] if found.frost else []),
     ]
     if len(found.rounds) > 1:
         lines.append("In rounds: " + ", ".join(printed([share(one.strength)]) for one in found.rounds) + ".")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil
 from typing import Annotated, Literal, Self
 
 import numpy as np
@@ -11,7 +12,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from ebbrin.bridge.to_core import COOLANTS
-from ebbrin.bridge.units import LITRE, celsius
+from ebbrin.bridge.units import LITRE, celsius, kelvin
 from ebbrin.build.fields import known
 from ebbrin.build.part import Part
 from ebbrin.core.base import DomainError
@@ -22,7 +23,7 @@ from ebbrin.core.media.coolants import (
     mass_fraction_from_volume,
 )
 from ebbrin.features.fit.situation import LEFT_BEHIND_DRAINED, Situation, volume_of
-from ebbrin.ground.words import Answer, Text, counted, share, volume
+from ebbrin.ground.words import Answer, Text, counted, share, temperature, volume
 
 CONCENTRATE, WATER = " of concentrate", " of distilled or deionised water"
 MOST_ROUNDS = 12
@@ -136,6 +137,9 @@ class MixQuestion(Part):
             description="1 for concentrate, 0.5 for half and half ready mixed, 0 for water.",
         ),
     ] = 1.0
+    coldest_c: Annotated[
+        float | None, Field(ge=-60, le=60, title="Coldest air", description="That the fill must stand.")
+    ] = None
 
     @model_validator(mode="after")
     def drained_once(self) -> Self:
@@ -179,6 +183,9 @@ class Mix(Answer):
         description="Null above what is tabled: past the eutectic it rises again."
     )
     freezes_wanted_c: float | None
+    frost: Text = Field(
+        default=[], description="What the coldest air asks for where the fill would freeze in it."
+    )
     least_drained_l: float | None = Field(
         description="With the product alone; null where it cannot reach it at all."
     )
@@ -220,6 +227,7 @@ def mix(question: MixQuestion) -> Mix:
         comes_to=comes_to,
         freezes_now_c=freezes(kind, now),
         freezes_wanted_c=freezes(kind, want),
+        frost=_frost(kind, want, question.coldest_c),
         least_drained_l=None if least is None else least / LITRE,
         weakest=weakest,
         strongest=strongest,
@@ -244,6 +252,20 @@ def freezes(kind: int, strength: float) -> float | None:
         return None
     x = mass_fraction_from_volume(strength, kind)
     return celsius(freezing_temperature(Coolant(np.asarray(kind), x)))
+
+
+def _frost(kind: int, want: float, coldest: float | None) -> Text:
+    """What to take instead where a wanted strength [-] would freeze in the coldest air [°C]."""
+    point = freezes(kind, want)
+    if coldest is None or point is None or point <= coldest:
+        return []
+    near = "just above" if round(point) == round(coldest) else "above"
+    text: Text = ["It freezes at ", temperature(point), f", {near} the coldest air, ", temperature(coldest)]
+    try:
+        least = float(mixing.strength_at_freezing(kind, kelvin(coldest)))
+    except DomainError:
+        return [*text, "; no mix of this kind stands that."]
+    return [*text, ": take ", share(ceil(100.0 * least) / 100.0), " or more."]
 
 
 def _rounds(kind: int, volume: float, now: float, want: float, drained: float, product: float) -> list[Round]:

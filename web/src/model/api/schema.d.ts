@@ -4193,6 +4193,12 @@ export interface components {
             freezes_now_c: number | null;
             /** Freezes Wanted C */
             freezes_wanted_c: number | null;
+            /**
+             * Frost
+             * @description What the coldest air asks for where the fill would freeze in it.
+             * @default []
+             */
+            frost: (string | components["schemas"]["Measure"])[];
             /** Lead */
             lead: (string | components["schemas"]["Measure"])[];
             /**
@@ -4230,6 +4236,11 @@ export interface components {
          * @description A fill, and the strength that is wanted.
          */
         MixQuestion: {
+            /**
+             * Coldest air
+             * @description That the fill must stand.
+             */
+            coldest_c?: number | null;
             /** Drained */
             drained_l?: number | null;
             /** Drained, share of the fill */

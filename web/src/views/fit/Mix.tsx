@@ -28,6 +28,16 @@ type Typed = Partial<{
   product: string;
 }>;
 
+const USUAL = 0.33;
+
+/** Strength of the fill that another variant, marked as the one in the car, has; null where nobody knows. */
+function inTheCar(build: Build, variant: string, kind: Kind): number | null {
+  const old = build.variants.find((one) => one.id === build.standing)?.coolant;
+  if (!old || build.standing === variant) return null;
+  if (old.kind === 'water') return 0;
+  return old.kind === kind ? (old.glycol_vol_share ?? null) : null;
+}
+
 const COLUMNS = {
   base: 'minmax(0,1fr)',
   md: 'repeat(2, minmax(0,1fr))',
@@ -52,11 +62,13 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
   const {
     kind = coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
     volume = litres === null ? '' : editable(litres, 'volume', units),
-    now = share(0.33),
+    now = share(inTheCar(build, variant, kind) ?? USUAL),
     want = share(coolant?.glycol_vol_share ?? 0.5),
     drained = '',
     product = '1',
   } = typed;
+  const airs = build.cases.flatMap((one) => one.ambient_c ?? build.site?.ambient_c ?? []);
+  const coldest = airs.length > 0 ? Math.min(...airs) : null;
   const type = (name: keyof Typed) => (text: string) => setTyped({ ...typed, [name]: text });
   const volumeL = useFigure(volume, 'volume', FILL.volume_l);
   const nowShare = useFigure(now, 'share', FILL.now_share);
@@ -71,6 +83,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
           want_share: wantShare,
           drained_l: drainedL,
           product_share: Number(product),
+          coldest_c: coldest,
         }
       : null;
   const answer = useAsked('mix', question, whatToPour);
@@ -142,6 +155,12 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
             <Quantity value={mix.freezes_wanted_c} kind="temperature" none="what no table says" />{' '}
             then.
           </Paragraph>
+          {mix.frost && mix.frost.length > 0 && (
+            <Paragraph tone="tight" marginTop="1">
+              <b>Mind: </b>
+              <Sentence text={mix.frost} />
+            </Paragraph>
+          )}
           {mix.rounds.length > 1 && (
             <Box maxWidth="420px">
               <Table>

@@ -155,6 +155,23 @@ describe('what to pour', () => {
     expect(within(years).getAllByRole('listitem').length).toBeGreaterThan(1);
   });
 
+  it('begins with what is in the car, and minds the coldest case', async () => {
+    const { build } = recorded[`GET /builds/${MULE}`];
+    const frost = ['It freezes at −8 °C, above the coldest air, −12 °C: take 25 % or more.'];
+    const mixed = { ...recorded['POST /fit/mix'], frost };
+    const { screen, server } = await opened(
+      at('mix'),
+      new RecordedServer({ 'POST /fit/mix': mixed }),
+    );
+    expect(said(await screen.findByText('Mind:').then((mark) => mark.parentElement))).toBe(
+      `Mind: ${frost[0]}`,
+    );
+    const asked = server.sent('POST /fit/mix').at(-1) as { now_share: number; coldest_c: number };
+    const standing = build.variants.find((one) => one.id === build.standing);
+    expect(asked.now_share).toBe(standing?.coolant.glycol_vol_share);
+    expect(asked.coldest_c).toBe(-12);
+  });
+
   it('is not said of a figure that cannot be read', async () => {
     const { screen, user, server } = await opened(at('mix'));
     await screen.findByText(/it comes to/);

@@ -60,10 +60,11 @@ class Expected:
 
 @dataclass(frozen=True)
 class SecondCycle:
-    """A run under the cap, then the engine off: gauge pressure reached [Pa], hottest [K], and seconds until the cap may
-    be touched, None where STANDS is not long enough."""
+    """A run under the cap, then the engine off: gauge pressure reached, hottest while it runs, and hottest of all, for heat
+    goes on into standing coolant [Pa, K]; and seconds until the cap may be touched, None where STANDS is not long enough."""
 
     pressure: float
+    running: float
     hottest: float
     safe_after: float | None
 
@@ -209,6 +210,7 @@ def second_cycle(system: System, ambient: float, altitude: float, rotation: floa
     after = _first(course, safe)
     return SecondCycle(
         float(course.pressure[running].max()),
+        float(course.engine_out[running].max()),
         float(course.engine_out.max()),
         None if after is None else after - RUN,
     )

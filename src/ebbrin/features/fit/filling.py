@@ -77,6 +77,7 @@ class Filling(Answer):
     hottest_c: float
     boils_open: bool
     reaches_kpa: float = Field(description="Gauge pressure that the second run under the cap reaches.")
+    hottest_capped_c: float = Field(description="Hottest of the second run while the engine runs.")
     safe_after_s: float | None = Field(
         description="From engine off until the cap may be touched; null for over six hours."
     )
@@ -122,6 +123,7 @@ def filling(question: FillQuestion) -> Filling:
         hottest_c=celsius(found.hottest.likely),
         boils_open=found.boils_open,
         reaches_kpa=kilopascals(second.pressure),
+        hottest_capped_c=celsius(second.running),
         safe_after_s=second.safe_after,
         says=_says(resolved.variant, found, second),
         schools=schools(build, resolved.variant),
@@ -171,20 +173,17 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
     if found.boils_open:
         says.append(["It would boil with the filler open: stop before that, and let it cool."])
     elif hottest > limit:
-        says.append(
-            [
-                "Standing at this speed it gets as hot as ",
-                temperature(hottest),
-                ", above its limit of ",
-                temperature(limit),
-                ": stop before that, and let it cool.",
-            ]
-        )
+        says.append(_too_hot("Standing at this speed", hottest, limit))
     says.append(
         ["Under the cap it reaches about ", pressure(kilopascals(second.pressure)), "."]
         if second.pressure >= SHOWS
         else ["Under the cap it builds no pressure within an hour and a half."]
     )
+    weakest = known(variant.cap, "weakest_part_kpa")
+    if kilopascals(second.pressure) > weakest:
+        says.append(["The weakest part stands ", pressure(weakest), ": do not run it under this cap."])
+    if celsius(second.running) > limit and (found.boils_open or hottest <= limit):
+        says.append(_too_hot("Under the cap", celsius(second.running), limit))
     if second.hottest <= warm_up.SAFE_TEMPERATURE and second.pressure < SHOWS:
         says.append(
             [
@@ -204,6 +203,16 @@ def _says(variant: Variant, found: warm_up.Expected, second: warm_up.SecondCycle
         ]
     )
     return says
+
+
+def _too_hot(how: str, hottest: float, limit: float) -> Text:
+    return [
+        f"{how} it gets as hot as ",
+        temperature(hottest),
+        ", above its limit of ",
+        temperature(limit),
+        ": stop before that, and let it cool.",
+    ]
 
 
 def _fan(found: warm_up.Expected, hottest: float, limit: float) -> list[Text]:

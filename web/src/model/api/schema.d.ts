@@ -3375,6 +3375,11 @@ export interface components {
             fan_on: components["schemas"]["TimeBand"] | null;
             /** Hottest C */
             hottest_c: number;
+            /**
+             * Hottest Capped C
+             * @description Hottest of the second run while the engine runs.
+             */
+            hottest_capped_c: number;
             /** Idle Rpm */
             idle_rpm: number;
             lower_warm: components["schemas"]["TimeBand"] | null;

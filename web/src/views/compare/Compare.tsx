@@ -94,6 +94,20 @@ export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
               })}
             </TableRow>
           ))}
+          {columns.some((column) => warningsOf(answer(column.id)).length > 0) && (
+            <TableRow>
+              <Cell>To mind</Cell>
+              {columns.map((column) => (
+                <Cell key={column.id}>
+                  {warningsOf(answer(column.id)).map((text) => (
+                    <Words key={JSON.stringify(text)} size="small" tone="fails" display="block">
+                      <Sentence text={text} />
+                    </Words>
+                  ))}
+                </Cell>
+              ))}
+            </TableRow>
+          )}
         </TableBody>
       </Table>
       {columns.map((column) => {
@@ -190,3 +204,7 @@ function CaseCell({
     </Cell>
   );
 }
+
+/** What is warned of in a variant, as far as it is judged. */
+const warningsOf = (evaluation: Evaluation | null) =>
+  (evaluation?.findings ?? []).filter((one) => one.kind === 'warning').map((one) => one.text);

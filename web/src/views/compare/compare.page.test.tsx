@@ -1,5 +1,6 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
@@ -24,6 +25,22 @@ describe('variants side by side', () => {
         .getAllByRole('cell')
         .map(said),
     ).toEqual(['Core width', '650 mm', '720 mm', '720 mm']);
+    expect(said(view)).not.toContain('To mind');
+  });
+
+  it('says what is warned of in each, and what is only noted in none', async () => {
+    const asks = 'POST /evaluate?variant=core&levers=false';
+    const { findings, ...rest } = recorded[asks];
+    const warning = { ...findings[0], kind: 'warning', text: ['It wears its tubes.'] };
+    const server = new RecordedServer({ [asks]: { ...rest, findings: [...findings, warning] } });
+    const { screen } = await opened(`/builds/${MULE}/as-found/compare`, server);
+    const view = await screen.findByRole('region', { name: 'Variants side by side' });
+    await waitFor(() => expect(said(view)).toContain('To mind'));
+    const mind = within(view)
+      .getAllByRole('row')
+      .find((row) => row.textContent?.startsWith('To mind'));
+    const cells = within(mind as HTMLElement).getAllByRole('cell');
+    expect(cells.map(said)).toEqual(['To mind', '', 'It wears its tubes.', '']);
   });
 });
 

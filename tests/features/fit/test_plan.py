@@ -362,3 +362,20 @@ def test_what_the_workbench_has_against_the_chosen_variant_is_said_before_it_is_
     assert "The coolant freezes at 0 °C" in text
     unknown = with_variant(mule(), "unknown", radiator={"width_mm": None})
     assert said(unknown, "unknown") == []
+
+
+def test_the_joints_to_look_at_are_those_that_the_car_has() -> None:
+    def joints(build: Build, variant: str) -> str:
+        steps = plan_of(situation(build, variant, "usual")).steps
+        return printed(next(step for step in steps if step.id == "look_joints").how[0])
+
+    whole = mule(drain="cock", gearbox_lines="hose")
+    said = joints(whole, "core")
+    assert said == "Hoses, housing, drain, pump and cooler lines: first heat cycle passed without a drop."
+    bare = with_variant(
+        mule(drain="none"), "bare", circuit={"pump_drive": "none"}, engine={"gearbox_cooler": False}
+    )
+    document = bare.model_dump(mode="json")
+    document["variants"][0]["engine"]["gearbox_cooler"] = False
+    said = joints(Build.model_validate(document), "bare")
+    assert said == "Hoses and housing: first heat cycle passed without a drop."

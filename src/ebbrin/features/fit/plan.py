@@ -265,6 +265,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         **_counted(car.block_drains, "block_drains", "plug"),
         **_counted(car.bleed_screws, "bleed_screws", "screw"),
         "mixed": poured.said(),
+        "joints": _joints(so),
     }
     if poured.pours_l > 0.0:
         found["pours"] = volume(poured.pours_l)
@@ -287,6 +288,18 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if lift is not None and lift > 0.0:
         found["lift"] = length(lift / MM)
     return found
+
+
+def _joints(so: Situation) -> str:
+    """Where coolant could come out, of what the car has."""
+    names = ["Hoses", "housing"]
+    if so.build.car.drain != "none":
+        names.append("drain")
+    if fitted("pump", so.chosen):
+        names.append("pump")
+    if "gearbox" in so.holds:
+        names.append("cooler lines")
+    return f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def _counted(count: int | None, name: str, noun: str) -> dict[str, Measure | str | Text]:

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from ebbrin.features.judge.service import evaluate
 from ebbrin.features.shelf.file import MOST_PARTS, Form, columns, read, write
 from ebbrin.features.shelf.generic import shipped
-from ebbrin.features.shelf.parts import SLOTS, ShelfPart, read_part
+from ebbrin.features.shelf.parts import SLOTS, ShelfPart, price_of, read_part
 from ebbrin.ground.paths import value_at
 from oracles.builds import edited, linnet
 
@@ -178,3 +178,19 @@ def test_very_wide_and_very_long_files_are_refused_in_words() -> None:
 def test_a_number_of_very_many_digits_is_no_json() -> None:
     (refused,) = read('{"format": ' + "1" * 5000 + "}", "json")
     assert refused.problems[0].message == "This is not JSON."
+
+
+def test_what_has_no_price_costs_what_is_most_like_it() -> None:
+    def fan(name: str, price: float | None, diameter: float, kind: str = "electric") -> ShelfPart:
+        values = {"kind": kind, "diameter_mm": diameter, "curve": []}
+        return ShelfPart(part="fan", id=name, name=name, price=price, values=values)
+
+    shelf = [fan("near", 90.0, 300), fan("far", 200.0, 400), fan("other", 10.0, 310, "mechanical")]
+    assert price_of(shelf, fan("own", 75.0, 310)) == 75.0
+    assert price_of(shelf, fan("own", 0.0, 310)) == 0.0  # a gift is none that nobody knows
+    assert price_of(shelf, fan("own", None, 310)) == 90.0
+    assert price_of(shelf, fan("own", None, 380)) == 200.0
+    assert price_of(shelf, fan("own", None, 380, "mechanical")) == 10.0
+    assert price_of(shelf[:2], fan("own", None, 380, "mechanical")) is None
+    given = next(part for part in shipped() if part.part == "radiator")
+    assert price_of(shipped(), given.model_copy(update={"price": None})) is not None

@@ -410,3 +410,20 @@ def test_a_face_becomes_sides_that_a_build_can_hold(sides: tuple[float, float], 
     scale = (face * 1e6 / (sides[0] * sides[1])) ** 0.5
     if all(100.0 < side * scale < 2000.0 for side in sides):
         assert width / height == pytest.approx(sides[0] / sides[1])
+
+
+def test_a_part_without_a_price_is_not_free() -> None:
+    # The workshop's own parts come to the shelf without one.
+    shelf = [p.model_copy(update={"price": None}) if p.name.startswith("Slim") else p for p in shipped()]
+    found = size(question("Linnet", Wishes(cores="shelf", budget=300)), shelf)
+    assert found is not None
+    guessed = [part for one in found.solutions for part in one.parts if part.unpriced]
+    assert guessed
+    for part in guessed:
+        own = next(p for p in shelf if p.name == printed(part.text))
+        like = [p.price for p in shelf if p.part == "fan" and p.values["kind"] == "electric" and p.price]
+        assert own.price is None
+        assert min(like) <= (part.price or 0.0) <= max(like)
+    assert all(one.cost <= 300.0 for one in found.solutions)
+    assert any("No price is known of Slim" in printed(text) for text in found.taken)
+    assert not any("No price" in printed(text) for text in sized("Linnet", cores="shelf").taken)

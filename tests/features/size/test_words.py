@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -148,8 +149,16 @@ def test_what_holds_a_solution_back_is_said_of_the_case_as_it_stands() -> None:
     assert _worst(case, **plain | {"margin_k": None}) == "Hill run never settles."
     at_full = _worst(case, **plain, control="capacity", fan_cycles=False, cause="air")
     assert at_full == "Hill run comes closest, 4 K below its limit; there more air helps most."
-    held = _worst(case, **plain, control="thermostat", fan_cycles=False)
-    assert "a larger part gains nothing" in held
+    for control, cycles, what in (
+        ("thermostat", False, "its thermostat holds it there"),
+        ("thermostat", True, "thermostat and fan switch hold it there"),
+        ("capacity", True, "its fan switch holds it there"),
+        ("below_opening", False, "its thermostat stays shut there"),
+    ):
+        held = _worst(case, **plain, control=control, fan_cycles=cycles)
+        assert (
+            held == f"Hill run comes closest, 4 K below its limit; {what}, and a larger part gains nothing."
+        )
     just = _worst(case, **plain | {"margin_k": 0.3}, control="capacity", fan_cycles=False, cause="none")
     assert just == "Hill run comes closest, just below its limit."
     silent = _worst(case, **plain, control="capacity", fan_cycles=False, cause="fan_switch")
@@ -182,3 +191,19 @@ def test_a_sum_of_parts_that_are_new_alone_has_prices() -> None:
         "cap": 15.0,
     }
     assert all(part.new == (part.price is not None) for part in found)
+
+
+@given(st.lists(st.tuples(st.booleans(), st.sampled_from([0.0, 90.0])), max_size=9))
+def test_every_price_that_nobody_wrote_down_is_told_by_name_or_number(
+    parts: list[tuple[bool, float]],
+) -> None:
+    offered = [replace(CORE, text=[f"core {n}"], unpriced=u, price=p) for n, (u, p) in enumerate(parts)]
+    said = [printed(text) for text in words.prices(offered)]
+    assert len(said) == len({price for unpriced, price in parts if unpriced})
+    told = sum(len(re.findall(r"core \d", text)) for text in said)
+    more = sum(int(found[1]) for text in said if (found := re.search(r"and (\d+) more", text)))
+    assert told + more == sum(unpriced for unpriced, _ in parts)
+    assert all(
+        ("costs nothing" in text or "cost nothing" in text) == ("nothing on the shelf" in text)
+        for text in said
+    )

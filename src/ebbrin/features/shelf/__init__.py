@@ -2,7 +2,15 @@
 
 from ebbrin.features.shelf.file import Form, read
 from ebbrin.features.shelf.generic import shipped
-from ebbrin.features.shelf.parts import SLOTS, ShelfKind, ShelfPart, of_kind, price_near, priced_nearest
+from ebbrin.features.shelf.parts import (
+    SLOTS,
+    ShelfKind,
+    ShelfPart,
+    of_kind,
+    price_near,
+    price_of,
+    priced_nearest,
+)
 from ebbrin.features.shelf.service import ShelfService
 
 __all__ = [
@@ -13,6 +21,7 @@ __all__ = [
     "ShelfService",
     "of_kind",
     "price_near",
+    "price_of",
     "priced_nearest",
     "read",
     "shipped",

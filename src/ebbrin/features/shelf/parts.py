@@ -128,6 +128,26 @@ def priced_nearest(
     return min(((a, p) for a, p in known if a is not None), key=lambda pair: pair[0], default=(0.0, None))[1]
 
 
+def price_of(shelf: Iterable[ShelfPart], part: ShelfPart) -> float | None:
+    """Price of a part; where nobody wrote one down, that of the priced part of its kind that is most like it by what such
+    a part must have; None without one."""
+    if part.price is not None:
+        return part.price
+
+    def far(other: ShelfPart) -> float | None:
+        away = 0.0
+        for name in SLOTS[part.part].needed:
+            mine, there = part.values[name], other.values[name]
+            if isinstance(mine, int | float):
+                away += abs(there - mine) / max(abs(mine), 1.0)
+            elif isinstance(mine, str) and mine != there:
+                return None
+        return away
+
+    nearest = priced_nearest(shelf, part.part, far)
+    return None if nearest is None else nearest.price
+
+
 def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: float) -> float:
     """Price of the shelf's part of a kind whose ``field`` is nearest to ``value``; 0 without one."""
 

@@ -194,6 +194,7 @@ class SizedPart(Answer):
     text: Text
     new: bool
     price: float | None = Field(description="Null for what stays.")
+    unpriced: bool = Field(default=False, description="Nobody wrote its price down: that of what is like it.")
 
 
 class Solution(Answer):

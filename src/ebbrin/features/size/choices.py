@@ -12,7 +12,7 @@ import numpy as np
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
 from ebbrin.build.resolve import bounds
-from ebbrin.features.shelf import SLOTS, ShelfPart, of_kind
+from ebbrin.features.shelf import SLOTS, ShelfPart, of_kind, price_of
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
 
@@ -36,7 +36,8 @@ FIT = 0.98  # choice: share of the core's side that the fans' diameters may take
 
 @dataclass(frozen=True)
 class Choice:
-    """One thing to choose: the part of the variant as it would be, what it is called, its price if new, mass [kg]."""
+    """One thing to choose: the part of the variant as it would be, what it is called, its price if new, mass [kg], and
+    whether nobody wrote its price down."""
 
     part: Part
     text: Text
@@ -45,6 +46,7 @@ class Choice:
     mass_kg: float | None = None
     plus: tuple[tuple[str, Text, float, bool], ...] = ()
     """Slot, text, price and whether it is new of what goes with it (fan and shroud are chosen together)."""
+    unpriced: bool = False
 
 
 def _length(value: float, bare: bool = False) -> Measure:
@@ -136,6 +138,11 @@ def _of(radiator: Radiator) -> Any:
     return np.array(_size(radiator.width_mm or 0.0, radiator.height_mm or 0.0, radiator.depth_mm or 0.0))
 
 
+def _price(shelf: Sequence[ShelfPart], part: ShelfPart) -> tuple[float, bool]:
+    """Price of a part of the shelf, 0 where nothing tells, and whether nobody wrote it down."""
+    return price_of(shelf, part) or 0.0, part.price is None
+
+
 def core_text(radiator: Radiator) -> Text:
     """Size, rows and fins."""
     rows = radiator.rows or 1
@@ -164,14 +171,22 @@ def cores(fitted: Radiator, shelf: Sequence[ShelfPart], room: Room, wishes: Wish
         for part in of_kind(shelf, "radiator"):
             radiator = from_shelf(fitted, part)
             if room.holds(radiator):
-                found.append(Choice(radiator, [part.name], part.price or 0.0, True, part.mass_kg))
+                price, unpriced = _price(shelf, part)
+                found.append(Choice(radiator, [part.name], price, True, part.mass_kg, unpriced=unpriced))
     if wishes.cores != "shelf":
         guess = Estimate.over(shelf, fitted.core_type) or Estimate.over(shelf, "louvred")
         for radiator in _made(fitted, room):
             price = guess.price_of(radiator) if guess else 0.0
             text: Text = ["a core made to measure, ", *core_text(radiator)]
             found.append(
-                Choice(radiator, text, round(price), True, guess.mass_of(radiator) if guess else None)
+                Choice(
+                    radiator,
+                    text,
+                    round(price),
+                    True,
+                    guess.mass_of(radiator) if guess else None,
+                    unpriced=not guess,
+                )
             )
     return found
 
@@ -216,17 +231,17 @@ def _made(fitted: Radiator, room: Room) -> Iterator[Radiator]:
 
 def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
     """Fans with each kind of shroud; the fitted fan and shroud first."""
-    fans: list[tuple[Air, Text, float, bool]] = [(fitted, ["the fan that is fitted"], 0.0, False)]
-    if fitted.fan.kind == "none":
-        fans = [(fitted, ["no fan"], 0.0, False)]
+    there: Text = ["the fan that is fitted"] if fitted.fan.kind != "none" else ["no fan"]
+    fans: list[tuple[Air, Text, float, bool, bool]] = [(fitted, there, 0.0, False, False)]
     if "fan" not in wishes.keep:
         for part in of_kind(shelf, "fan"):
             if part.values["kind"] == "mechanical" and fitted.fan.kind != "mechanical":
                 continue  # there is no shaft to put it on
             air = fitted.model_copy(update={"fan": from_shelf(fitted.fan, part)})
-            fans.append((air, [part.name], part.price or 0.0, True))
+            price, unpriced = _price(shelf, part)
+            fans.append((air, [part.name], price, True, unpriced))
     found = []
-    for air, text, price, new in fans:
+    for air, text, price, new, unpriced in fans:
         for shroud in _shrouds(fitted, air, wishes):
             changed = shroud != fitted.shroud
             update: dict[str, Any] = {"shroud": shroud} | (
@@ -235,7 +250,7 @@ def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice
             cost = SHROUD_PRICES[shroud] if changed else 0.0
             words: Text = [{"none": "no shroud", "ring": "a ring shroud", "full": "a full shroud"}[shroud]]
             plus = (("shroud", words, cost, changed),)
-            found.append(Choice(air.model_copy(update=update), text, price, new, None, plus))
+            found.append(Choice(air.model_copy(update=update), text, price, new, None, plus, unpriced))
     return found
 
 
@@ -292,5 +307,6 @@ def coolants(fitted: Coolant, shelf: Sequence[ShelfPart], wishes: Wishes) -> lis
     for part in of_kind(shelf, "coolant"):
         if part.values["kind"] in wanted:
             coolant = from_shelf(fitted, part)
-            found.append(Choice(coolant, [part.name], part.price or 0.0, True))
+            price, unpriced = _price(shelf, part)
+            found.append(Choice(coolant, [part.name], price, True, unpriced=unpriced))
     return found

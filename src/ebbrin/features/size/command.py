@@ -13,7 +13,15 @@ from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.problems import problem
 from ebbrin.core.studies.chance import HOLDS_FROM
 from ebbrin.features.shelf import ShelfPart, read, shipped
-from ebbrin.features.size.answers import FaceOption, Requirement, Sizing, SizingQuestion, Solution, Wishes
+from ebbrin.features.size.answers import (
+    FaceOption,
+    Requirement,
+    SizedPart,
+    Sizing,
+    SizingQuestion,
+    Solution,
+    Wishes,
+)
 from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import FieldProblem
 from ebbrin.ground.words import capital, counted, in_days, in_percent, printed
@@ -165,6 +173,21 @@ def _face(face: FaceOption, chosen: bool) -> str:
     return f"{mark} With {printed(face.air)} {face.face_m2:.3f} m² of face{room}."
 
 
+def _way(part: SizedPart) -> str:
+    """Whether a part is new or stays; a shroud that comes off is neither."""
+    if part.slot == "shroud" and part.new and not part.price:
+        return "changed"
+    return "new" if part.new else "stays"
+
+
+def _price(part: SizedPart) -> str:
+    if part.price is None or _way(part) == "changed":
+        return ""
+    if part.unpriced and part.price <= 0.0:
+        return " (no price known)"
+    return f" ({'about ' if part.unpriced else ''}{part.price:.0f})"
+
+
 def _solution(solution: Solution) -> list[str]:
     titles = ", ".join(printed(title) for title in solution.titles)
     lines = [
@@ -173,8 +196,7 @@ def _solution(solution: Solution) -> list[str]:
         f"price {solution.cost:.0f}, {solution.electric_w:.0f} W, {solution.face_m2:.3f} m²",
     ]
     lines += [
-        f"  {'new  ' if part.new else 'stays'} {part.slot.replace('_', ' '):10} {printed(part.text)}"
-        + ("" if part.price is None else f" ({part.price:.0f})")
+        f"  {_way(part):7} {part.slot.replace('_', ' '):10} {printed(part.text)}" + _price(part)
         for part in solution.parts
     ]
     lines += [f"  mind: {printed(text)}" for text in solution.cautions]

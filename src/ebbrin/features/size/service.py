@@ -59,7 +59,12 @@ def size(
         solutions=few,
         obstacles=hindered,
         moves=moved,
-        taken=words.taken(ground.room, ground.controls, kilopascals(ground.cap)),
+        taken=words.taken(
+            ground.room,
+            ground.controls,
+            kilopascals(ground.cap),
+            [*table.cores, *table.airs, *table.coolants],
+        ),
         combinations=len(index),
         caution=words.CAUTION,
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 import numpy as np
@@ -21,6 +21,7 @@ from ebbrin.ground.words import (
     difference,
     in_days,
     pressure,
+    printed,
     share,
     temperature,
 )
@@ -35,6 +36,7 @@ BEST: tuple[Text, ...] = (["most in hand"], ["cheapest"], ["least current"], ["s
 SLOTS: tuple[Slot, ...] = ("radiator", "fan", "pump", "coolant")
 CAUSES = {"air": "more air", "core": "more core", "coolant": "more coolant flow"}
 BARELY = 0.5  # K; less is written as nothing
+NAMED = 3  # parts that are named before the rest is counted
 SEEN = 0.02  # share of the doubt below which an unknown is not named
 
 
@@ -59,8 +61,8 @@ def enough(cost: float) -> Measure:
     return money(float(np.ceil(cost - 1e-9)))
 
 
-def taken(room: Room, found: SwitchingPoints, cap_kpa: float) -> list[Text]:
-    """What was taken for what the wishes leave open."""
+def taken(room: Room, found: SwitchingPoints, cap_kpa: float, offered: Sequence[Choice]) -> list[Text]:
+    """What was taken for what the wishes leave open, and for prices of what was ``offered``."""
     said: list[Text] = []
     if room.taken:
         sides = " and ".join(room.taken) if len(room.taken) < 3 else "room"
@@ -79,7 +81,25 @@ def taken(room: Room, found: SwitchingPoints, cap_kpa: float) -> list[Text]:
         )
     if not len(found.pairs):
         said.append(["No common fan switch comes on soon enough: the fitted one stays."])
-    return said
+    return [*said, *prices(offered)]
+
+
+def prices(offered: Sequence[Choice]) -> Iterator[Text]:
+    """What was taken for prices that nobody wrote down."""
+    unpriced = {printed(choice.text): choice.price for choice in offered if choice.unpriced}
+    for like, names in (
+        (
+            "that of what is most like it on the shelf",
+            [name for name, price in unpriced.items() if price > 0.0],
+        ),
+        (
+            "nothing, for nothing on the shelf tells",
+            [name for name, price in unpriced.items() if price <= 0.0],
+        ),
+    ):
+        if names:
+            more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+            yield [f"No price is known of {'; '.join(names[:NAMED])}{more}: taken to cost {like}."]
 
 
 def sizes(room: Room) -> Text:
@@ -119,13 +139,23 @@ def parts(
     found: list[SizedPart] = []
     for slot, choice in zip(SLOTS, chosen, strict=True):
         price = choice.price if choice.new else None
-        found.append(SizedPart(slot=slot, text=choice.text, new=choice.new, price=price))
+        guessed = choice.new and choice.unpriced
+        found.append(SizedPart(slot=slot, text=choice.text, new=choice.new, price=price, unpriced=guessed))
         for beside, text, cost, new in choice.plus:
             found.append(SizedPart(slot=beside, text=text, new=new, price=cost if new else None))
     for slot, text, new, price in controls:
         found.append(SizedPart(slot=slot, text=text, new=new, price=price if new else None))
     found.append(SizedPart(slot="cap", text=cap[0], new=cap[1], price=cap[2] if cap[1] else None))
     return found
+
+
+HOLDS = {
+    (True, True): "thermostat and fan switch hold it there",
+    (True, False): "its thermostat holds it there",
+    (False, True): "its fan switch holds it there",
+    (False, False): "",
+}
+"""Whether a thermostat and a switched fan hold a case where it is."""
 
 
 def limit(worst: CaseResult) -> Text:
@@ -142,8 +172,11 @@ def limit(worst: CaseResult) -> Text:
         return [f"{worst.name} never settles."]
     below: Text = [difference(worst.margin_k)] if worst.margin_k > BARELY else ["just"]
     close: Text = [f"{worst.name} comes closest, ", *below, " below its limit"]
-    if (worst.control != "capacity" or worst.fan_cycles) and worst.timed is None:
-        return [*close, "; thermostat and fan switch hold it there, and a larger part gains nothing."]
+    holds = HOLDS[worst.control == "thermostat", worst.fan_cycles]
+    if worst.control == "below_opening":
+        holds = "its thermostat stays shut there"
+    if holds and worst.timed is None:
+        return [*close, f"; {holds}, and a larger part gains nothing."]
     return [*close, f"; there {CAUSES[worst.cause]} helps most." if worst.cause in CAUSES else "."]
 
 

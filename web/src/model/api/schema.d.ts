@@ -5216,6 +5216,12 @@ export interface components {
             slot: "radiator" | "fan" | "shroud" | "pump" | "coolant" | "thermostat" | "fan_switch" | "cap";
             /** Text */
             text: (string | components["schemas"]["Measure"])[];
+            /**
+             * Unpriced
+             * @description Nobody wrote its price down: that of what is like it.
+             * @default false
+             */
+            unpriced: boolean;
         };
         /**
          * Sizing

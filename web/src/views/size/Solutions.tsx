@@ -187,13 +187,7 @@ export function SolutionDetail({
               <Sentence text={part.text} />
             </Words>
             <Words as="dd" size="small" tone={part.new ? 'ink' : 'quiet'} textAlign="right">
-              {part.new ? (
-                <>
-                  new, <Quantity value={part.price} kind="money" />
-                </>
-              ) : (
-                'stays'
-              )}
+              <Price part={part} />
             </Words>
           </Box>
         ))}
@@ -266,5 +260,18 @@ export function SolutionDetail({
         </>
       )}
     </Box>
+  );
+}
+
+/** What a part costs if it is new; a shroud that comes off costs nothing. */
+function Price({ part }: { readonly part: SizedSolution['parts'][number] }) {
+  if (!part.new) return 'stays';
+  if (part.slot === 'shroud' && !part.price) return 'changed';
+  if (part.unpriced && !part.price) return 'new, no price known';
+  return (
+    <>
+      new, {part.unpriced && 'about '}
+      <Quantity value={part.price} kind="money" />
+    </>
   );
 }

@@ -50,6 +50,36 @@ describe('what a sizing found', () => {
       expect(said(detail)).toContain(`new, ${Math.round(part.price ?? 0)}`);
   });
 
+  it('says of a price whether it is known, guessed by what is like it, or nothing at all', async () => {
+    const [first, ...others] = found.solutions;
+    const part = (slot: string, price: number | null, unpriced: boolean) => ({
+      slot,
+      text: [slot],
+      new: price !== null,
+      price,
+      unpriced,
+    });
+    const parts = [
+      part('radiator', 120, true),
+      part('fan', 0, true),
+      part('shroud', 0, false),
+      part('coolant', 30, false),
+      part('pump', null, false),
+    ];
+    const solutions = [{ ...first, parts }, ...others];
+    const result = { ...found, solutions } as typeof found;
+    const { screen } = await opened(size, there({ result }));
+    const detail = await screen.findByRole('region', { name: 'Solution 1' });
+    const prices = [...detail.querySelectorAll('dd:nth-of-type(2)')].slice(0, parts.length);
+    expect(prices.map(said)).toEqual([
+      'new, about 120',
+      'new, no price known',
+      'changed',
+      'new, 30',
+      'stays',
+    ]);
+  });
+
   it('says what is to be minded of a solution, and of it alone', async () => {
     const solutions = found.solutions.map((one, n) => ({
       ...one,

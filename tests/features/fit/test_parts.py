@@ -2,6 +2,7 @@
 
 import csv
 import io
+from typing import Any
 
 import pytest
 
@@ -116,3 +117,20 @@ def test_as_csv_every_line_and_the_sum() -> None:
     assert rows[0][4] == "price [EUR]"
     assert len(rows) == len(found.lines) + 2
     assert float(rows[-1][4]) == pytest.approx(found.total)
+
+
+def test_what_has_no_price_is_named_and_in_no_sum() -> None:
+    def listed(**parts: dict[str, Any]) -> PartsList:
+        return parts_list(with_variant(mule(), "other", **parts), "other", "bad", shipped())
+
+    pump = next(
+        line
+        for line in listed(circuit={"belt_ratio": 1.5, "run_out_l_per_min": None}).lines
+        if line.id == "pump"
+    )
+    assert pump.price  # by the flow that is assumed for it
+    whole, unknown = listed(radiator={"width_mm": 700.0}), listed(radiator={"width_mm": None})
+    radiator = next(line for line in whole.lines if line.id == "radiator")
+    assert whole.unpriced == []
+    assert unknown.unpriced == ["Radiator"]
+    assert unknown.total == pytest.approx(whole.total - (radiator.price or 0.0))

@@ -74,8 +74,14 @@ def _list(found: PartsList, against: list[str]) -> str:
         price = "" if line.price is None else f"  {line.price:.0f}"
         lines.append(f"  {line.kind:<8} {line.title}: {printed(line.amount)}{price}  ({printed(line.why)})")
     sums = ", ".join(f"{name} {total:.0f}" for name, total in found.totals.items())
+    without = f" Without {', '.join(found.unpriced)}: no price known." if found.unpriced else ""
     return "\n".join(
-        [*lines, "", f"Sum {found.total:.0f} (by school: {sums}). Prices are rough figures.", CAUTION]
+        [
+            *lines,
+            "",
+            f"Sum {found.total:.0f} (by school: {sums}). Prices are rough figures.{without}",
+            CAUTION,
+        ]
     )
 
 

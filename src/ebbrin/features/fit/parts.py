@@ -16,7 +16,7 @@ from ebbrin.features.fit.materials import Kind, Line, electrics, materials, smal
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
-from ebbrin.features.fit.situation import School, Situation, Slot, fitted, situation, volume_of
+from ebbrin.features.fit.situation import School, Situation, Slot, fitted, run_out_of, situation, volume_of
 from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
 from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
@@ -46,6 +46,9 @@ class PartsList(Answer):
     lines: list[PartLine]
     total: float
     totals: dict[School, float] = Field(description="Sum of each school.")
+    unpriced: list[str] = Field(
+        default=[], description="What is to be bought at a price that nobody knows: it is in no sum."
+    )
 
 
 def parts_list(build: Build, chosen: str, school: School, shelf: Sequence[ShelfPart]) -> PartsList:
@@ -76,6 +79,7 @@ def parts_list(build: Build, chosen: str, school: School, shelf: Sequence[ShelfP
         ],
         total=_sum(mine),
         totals={name: _sum(lines) for name, lines in by_school.items()},
+        unpriced=[line.title for line in mine if line.price is None and line.kind in ("buy", "material")],
     )
 
 
@@ -157,7 +161,7 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
         "pump": (
             "pump",
             variant.circuit.from_shelf,
-            {"run_out_l_per_min": variant.circuit.run_out_l_per_min},
+            {"run_out_l_per_min": run_out_of(variant)},
         ),
         "thermostat": (
             "thermostat",

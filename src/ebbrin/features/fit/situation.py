@@ -132,6 +132,12 @@ def volume_of(variant: Variant) -> float:
     return float(DERIVED["/coolant/volume_l"](variant) if stated is None else stated)
 
 
+def run_out_of(variant: Variant) -> float:
+    """What the pump of a variant moves against nothing [L/min], known or assumed."""
+    stated = variant.circuit.run_out_l_per_min
+    return float(DERIVED["/circuit/run_out_l_per_min"](variant) if stated is None else stated)
+
+
 def differs(slot: Slot, one: Variant, other: Variant) -> bool:
     """Whether two variants have different parts in a slot. A part's condition is part of it; what is only assumed of
     both is not looked at."""

@@ -4429,6 +4429,12 @@ export interface components {
             totals: {
                 [key: string]: number;
             };
+            /**
+             * Unpriced
+             * @description What is to be bought at a price that nobody knows: it is in no sum.
+             * @default []
+             */
+            unpriced: string[];
         };
         /**
          * Pivot

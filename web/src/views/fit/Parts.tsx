@@ -46,6 +46,10 @@ export function Parts(of: InJob) {
     (line) => WANTED.has(line.kind) && (standing[line.id]?.state ?? 'to_get') === 'to_get',
   ).length;
 
+  const dear = list.lines
+    .filter((line) => list.unpriced?.includes(line.title) && standing[line.id]?.price == null)
+    .map((line) => line.title.toLowerCase());
+
   async function asFile() {
     const text = await partsFile({ build: { ...build, drives: [] }, variant, school }, currency);
     const link = document.createElement('a');
@@ -67,6 +71,7 @@ export function Parts(of: InJob) {
             is bad <Quantity value={list.totals.bad} kind="money" />, usual{' '}
             <Quantity value={list.totals.usual} kind="money" />, all{' '}
             <Quantity value={list.totals.all} kind="money" />.
+            {dear.length > 0 && ` Without ${dear.join(', ')}: no price is known.`}
           </Words>
         </Paragraph>
         <Row gap="2" data-print="no">

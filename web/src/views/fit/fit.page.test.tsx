@@ -41,6 +41,23 @@ describe('what the workbench has against a job', () => {
   });
 });
 
+describe('the list of parts', () => {
+  it('says what no price is known of, and is in no sum', async () => {
+    const asks = 'POST /fit/parts';
+    const [first] = recorded[asks].lines;
+    const lines = recorded[asks].lines.map((line) =>
+      line.id === first?.id ? { ...line, price: null } : line,
+    );
+    const answer = { ...recorded[asks], lines, unpriced: [first?.title] };
+    const server = new RecordedServer({ [asks]: answer, [`GET /builds/${MULE}/jobs`]: [] });
+    const { screen } = await opened(at('/parts'), server);
+    const title = first?.title.toLowerCase();
+    expect(
+      await screen.findByText(new RegExp(`Without ${title}: no price is known`)),
+    ).toBeDefined();
+  });
+});
+
 describe('the work plan', () => {
   it('opens at the step that one is at, with the clock and what it expects', async () => {
     const { screen } = await opened(at());

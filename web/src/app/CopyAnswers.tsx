@@ -27,6 +27,9 @@ export function answersAsText(
   lines.push('');
   for (const entry of evaluation.cases)
     lines.push(`${entry.name} (${entry.verdict}): ${plainText(entry.sentence, units)}`);
+  const warned = evaluation.findings.filter((finding) => finding.kind === 'warning');
+  if (warned.length > 0) lines.push('');
+  for (const finding of warned) lines.push(`Mind: ${plainText(finding.text, units)}`);
   if (!current) lines.push('', 'The last valid result: what was changed since is not judged yet.');
   lines.push('', 'A design aid: tested parts, local codes and a licensed technician come first.');
   return lines.join('\n');

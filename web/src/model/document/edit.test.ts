@@ -91,10 +91,16 @@ describe('what leaves the page', () => {
       cases: [
         { name: 'one', verdict: 'holds', sentence: ['Fan on ', { quantity: 'share', value: 0.5 }] },
       ],
+      findings: [
+        { kind: 'warning', text: ['Too wide by ', { quantity: 'length', value: 25.4 }] },
+        { kind: 'note', text: ['cool'] },
+      ],
     } as unknown as Evaluation;
     const text = answersAsText('b', 'v', evaluation, US);
     expect(text).toContain('Cap: 16.0 psi – fine');
     expect(text).toContain('one (holds): Fan on 50 %');
+    expect(text).toContain('Mind: Too wide by 1.00 in');
+    expect(text).not.toContain('cool');
     // What is copied is told from what stands in the fields by now.
     expect(text).not.toContain('last valid result');
     expect(answersAsText('b', 'v', evaluation, US, false)).toContain('last valid result');

@@ -99,7 +99,7 @@ describe('what leaves the page', () => {
     const text = answersAsText('b', 'v', evaluation, US);
     expect(text).toContain('Cap: 16.0 psi – fine');
     expect(text).toContain('one (holds): Fan on 50 %');
-    expect(text).toContain('Mind: Too wide by 1.00 in');
+    expect(text).toContain('Mind: Too wide by 1.0 in');
     expect(text).not.toContain('cool');
     // What is copied is told from what stands in the fields by now.
     expect(text).not.toContain('last valid result');

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from ebbrin.bridge.to_core import cases_from, system_from
 from ebbrin.build.build import Build, Variant
+from ebbrin.build.fan import CurvePoint, Fan
 from ebbrin.build.radiator import Radiator
 from ebbrin.build.resolve import bounds, resolve
 from ebbrin.core.sizing.requirement import LEAST_SIDE, MOST_SIDE
@@ -21,6 +22,7 @@ from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.size.answers import Sizing, SizingQuestion, Wishes
 from ebbrin.features.size.from_core import sides_of
+from ebbrin.features.size.requirement import ways
 from ebbrin.features.size.service import size
 from ebbrin.features.size.table import STEPS
 from ebbrin.ground.words import printed
@@ -427,3 +429,29 @@ def test_a_part_without_a_price_is_not_free() -> None:
     assert all(one.cost <= 300.0 for one in found.solutions)
     assert any("No price is known of Slim" in printed(text) for text in found.taken)
     assert not any("No price" in printed(text) for text in sized("Linnet", cores="shelf").taken)
+
+
+def test_no_fan_is_asked_for_that_a_build_cannot_hold() -> None:
+    def factors(flow: float, pressure: float) -> list[float]:
+        curve = [
+            CurvePoint(flow_m3_per_s=0, pressure_pa=pressure),
+            CurvePoint(flow_m3_per_s=flow, pressure_pa=0),
+        ]
+        system = system_from(resolve(linnet(), "as-found"))
+        return [way.factor for way in ways(system, Fan(curve=curve)) if way.factor > 1.0]
+
+    assert factors(2.0, 200.0) == [1.25, 1.5, 2.0]
+    assert factors(10.0, 200.0) == [1.25, 1.5, 2.0]  # to the most that a build holds, 20 m³/s
+    assert factors(10.1, 200.0) == [1.25, 1.5]
+    assert factors(2.0, 2500.0) == [1.25]  # pressure goes as the square: to 5000 Pa
+    assert factors(19.0, 200.0) == []
+
+
+def test_a_very_large_fan_is_sized_without_one_that_is_larger_still() -> None:
+    # Of 1.4 m: twice its air was more than a build can hold, and no answer came.
+    build = made(430, 3)
+    assert build is not None
+    wishes = Wishes(cores="shelf", keep=["fan", "shroud", "pump", "coolant"])
+    found = size(SizingQuestion(build=build, variant="v", wishes=wishes), shipped())
+    assert found is not None
+    assert found.solutions or found.obstacles

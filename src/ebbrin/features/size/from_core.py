@@ -9,7 +9,7 @@ import numpy as np
 from ebbrin.bridge.units import LITRE_PER_MINUTE, celsius, kilopascals, kilowatts
 from ebbrin.build.fan import CurvePoint, Fan
 from ebbrin.build.radiator import Radiator
-from ebbrin.build.resolve import Resolved
+from ebbrin.build.resolve import Resolved, bounds
 from ebbrin.core.airpath.fan import fan_laws
 from ebbrin.core.sizing.requirement import sides
 from ebbrin.core.studies.assess import Assessment, reached
@@ -50,6 +50,17 @@ def face_option(air: Text, factor: float, best: float, radiator: Radiator, room:
         in_room=fits,
         best_kept_k=best if isfinite(best) else None,
     )
+
+
+MOST_FLOW, MOST_PRESSURE = (
+    bounds(CurvePoint.model_fields[name])[1] for name in ("flow_m3_per_s", "pressure_pa")
+)
+
+
+def can_be(fan: Fan, factor: float) -> bool:
+    """Whether a build can hold a fan with a curve, as if it ran ``factor`` times as fast."""
+    points = [fan_laws(point.flow_m3_per_s, point.pressure_pa, factor) for point in fan.curve or []]
+    return all(flow <= MOST_FLOW and pressure <= MOST_PRESSURE for flow, pressure in points)
 
 
 def stronger(fan: Fan, factor: float) -> Fan:

@@ -11,6 +11,7 @@ import numpy as np
 from ebbrin.bridge import to_core
 from ebbrin.bridge.units import kilopascals, kilowatts
 from ebbrin.build.build import Build, Variant
+from ebbrin.build.fan import Fan
 from ebbrin.build.resolve import Resolved, resolve
 from ebbrin.core.airpath.front_end import FULL_SHROUD
 from ebbrin.core.base import FloatArray
@@ -26,7 +27,7 @@ from ebbrin.features.judge import evaluate, warnings
 from ebbrin.features.size import specification
 from ebbrin.features.size.answers import CaseNeed, FaceOption, Requirement, TestPoint
 from ebbrin.features.size.choices import clean
-from ebbrin.features.size.from_core import case_need, face_option, stronger
+from ebbrin.features.size.from_core import can_be, case_need, face_option, stronger
 from ebbrin.features.size.taken import Ground, switched
 
 FAN_AIR = (1.0, 1.25, 1.5, 2.0)
@@ -47,13 +48,13 @@ class AirWay:
     factor: float
 
 
-def ways(system: System) -> list[AirWay]:
-    """As it is, then with a full shroud, then with stronger fans."""
+def ways(system: System, fan: Fan) -> list[AirWay]:
+    """As it is, then with a full shroud, then with stronger fans as far as a build can hold them."""
     if not system.air.fan.fitted:
         return [AirWay(False, 1.0)]
     shroud = bool(system.air.shroud != FULL_SHROUD)
-    stronger = [AirWay(shroud, factor) for factor in FAN_AIR[1:]]
-    return [AirWay(False, 1.0), *([AirWay(True, 1.0)] if shroud else []), *stronger]
+    faster = [AirWay(shroud, factor) for factor in FAN_AIR[1:] if can_be(fan, factor)]
+    return [AirWay(False, 1.0), *([AirWay(True, 1.0)] if shroud else []), *faster]
 
 
 def shrouded(system: System) -> System:
@@ -155,7 +156,9 @@ def face_at(ground: Ground, cases: Cases) -> float | None:
     """Face [m²] of a core of the fitted kind, as new, that does in these cases, its air moved in the first way that does;
     None where none does."""
     system, unknowns = ground.in_doubt(ground.with_parts(radiator=clean(ground.variant.radiator)))
-    found = needed(replace(ground, cases=cases), system, unknowns, ways(system))
+    found = needed(
+        replace(ground, cases=cases), system, unknowns, ways(system, ground.resolved.variant.air.fan)
+    )
     return None if found.chosen is None else found.options[found.chosen].face_m2
 
 
@@ -184,7 +187,7 @@ def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
     build, raw, resolved = ground.build, ground.variant, ground.resolved
     cases = ground.cases
     system, unknowns = ground.in_doubt(ground.with_parts(radiator=clean(raw.radiator)))
-    found = ways(system)
+    found = ways(system, resolved.variant.air.fan)
     need = needed(ground, system, unknowns, found)
     if need.chosen is None:
         nothing = Requirement(

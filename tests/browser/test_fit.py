@@ -256,7 +256,10 @@ def test_a_pressure_hold_is_told_kept_and_leads_to_the_cause(
 
 def test_what_to_pour_is_answered_as_one_types(desk: Page, live: LiveServer, mule_id: str) -> None:
     desk.goto(plan_at(live, mule_id, "/mix"))
+    # What is in the car is as strong as what is wanted.
+    expect(desk.get_by_text("It has 50 % already.")).to_be_visible()
     desk.get_by_label("All coolant").fill("9.5")
+    desk.get_by_label("Strength now").fill("33")
     desk.get_by_label("Drained", exact=True).fill("6")
     told = desk.get_by_role("status").filter(has_text="it comes to")
     expect(told).to_contain_text("3.6 L of concentrate and 2.4 L of distilled")

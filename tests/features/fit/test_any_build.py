@@ -126,7 +126,7 @@ def test_a_first_run_keeps_to_the_order_of_what_happens(seed: int) -> None:
     assert ("Standing at this speed it gets" in said) == (too_hot and not found.boils_open)
     capped = found.hottest_capped_c > limit
     assert ("Under the cap it gets" in said) == (capped and (found.boils_open or not too_hot))
-    assert ("do not run it" in said) == (found.reaches_kpa > known(variant.cap, "weakest_part_kpa"))
+    assert ("do not run it" in said) == (found.reaches_kpa - 0.5 > known(variant.cap, "weakest_part_kpa"))
     assert not (too_hot and re.search("need not come on|keeps it cool", said))
     assert ("that is no fault" in said) == (found.opens is None and not too_hot)
     assert too_hot or "does not keep up" not in said

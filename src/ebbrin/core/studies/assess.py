@@ -230,7 +230,9 @@ def assess(
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
         tank=_tank(system, reached(state, run, limit), atmosphere),
-        levers=_levers(names, others, cases, solved) if others else Levers.none(np.size(cases.ambient)),
+        levers=_levers(names, [system, *others], cases, solved)
+        if others
+        else Levers.none(np.size(cases.ambient)),
     )
 
 
@@ -252,6 +254,11 @@ def pumped(system: System, cases: Cases) -> float:
     return max(float(found.pump_rise - jacket), 0.0)
 
 
+def _pumps_alike(one: System, other: System) -> bool:
+    """Whether nothing that the coolant's flow hangs on was changed from one to the other."""
+    return one.circuit is other.circuit and one.core is other.core and one.coolant is other.coolant
+
+
 def _fan_share(system: System) -> float:
     """Share of the face that fans serve [-]."""
     if not system.air.fan.fitted:
@@ -260,8 +267,10 @@ def _fan_share(system: System) -> float:
     return float((parts.area * parts.serves.any(-1)).sum() / system.core.open_face)
 
 
-def _levers(names: tuple[str, ...], others: list[System], cases: Cases, solved: _Solved) -> Levers:
+def _levers(names: tuple[str, ...], systems: list[System], cases: Cases, solved: _Solved) -> Levers:
     """Differences of the changed systems from the base, which comes first."""
+    base, others = systems[0], systems[1:]
+    adds = pumped(base, cases)
     state, run = solved.state, solved.run
     settles = run.timed | state.exists | state.hunts
     heat = np.where(settles, reached(state, run, 0.0), 0.0)
@@ -278,7 +287,7 @@ def _levers(names: tuple[str, ...], others: list[System], cases: Cases, solved: 
         found,
         settles[1:] & ~settles[:1],
         np.array([freezing_temperature(other.coolant) for other in others]),
-        np.array([pumped(other, cases) for other in others]),
+        np.array([adds if _pumps_alike(base, other) else pumped(other, cases) for other in others]),
     )
 
 

@@ -100,7 +100,7 @@ def _levers(result: Evaluation) -> list[str]:
         gain = next(g for g in lever.cases if g.case_id == result.worst_case_id)
         if gain.ambient_gain_k is not None and gain.ambient_gain_k > 0.05:
             lines.append(f"  {printed(lever.text)}: air may be {gain.ambient_gain_k:.1f} K hotter")
-            lines += [f"    but: {printed(caution)}" for caution in lever.cautions]
+            lines += [f"    mind: {printed(caution)}" for caution in lever.cautions]
     return lines if len(lines) > 2 else []
 
 

@@ -137,10 +137,10 @@ def price_of(shelf: Iterable[ShelfPart], part: ShelfPart) -> float | None:
     def far(other: ShelfPart) -> float | None:
         away = 0.0
         for name in SLOTS[part.part].needed:
-            mine, there = part.values[name], other.values[name]
-            if isinstance(mine, int | float):
+            mine, there = part.values.get(name), other.values.get(name)
+            if isinstance(mine, int | float) and isinstance(there, int | float):
                 away += abs(there - mine) / max(abs(mine), 1.0)
-            elif isinstance(mine, str) and mine != there:
+            elif not isinstance(mine, list) and mine != there:
                 return None
         return away
 

@@ -16,7 +16,7 @@ from ebbrin.app.places import StartError
 from ebbrin.demo import demo_builds
 from ebbrin.features.workshop.service import BuildService
 from ebbrin.ground.store import Database
-from oracles.builds import linnet
+from oracles.builds import linnet, plain_build
 
 runner = CliRunner()
 
@@ -52,6 +52,14 @@ def test_evaluate_prints_bands_levers_and_chances(file: Path) -> None:
     both = json.loads(runner.invoke(app, ["evaluate", str(file), "--chance", "--json"]).output)
     assert both["evaluation"]["worst_case_id"] == "queue"
     assert both["uncertainty"]["samples"] == 400
+
+
+def test_what_is_to_be_minded_of_a_lever_is_printed_below_it() -> None:
+    frosty = plain_build(ambient_c=-5, brake_power_kw=70, speed_km_h=40).model_dump_json()
+    printed = runner.invoke(app, ["evaluate", "-"], input=frosty).output
+    assert re.search(
+        r"Plain water: air may be [0-9.]+ K hotter\n    mind: The coolant freezes at 0 °C", printed
+    )
 
 
 def test_evaluate_reads_standard_input() -> None:

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { Box, Notice, Paragraph, Row, Select, Words } from '../../kit/primitives';
+import { Mind } from '../../kit/words/Mind';
 import { Sentence } from '../../kit/words/Sentence';
 import { planQuery } from '../../model/api/queries';
 import { reasonOf } from '../../model/api/transport';
@@ -158,12 +159,7 @@ export function Fit() {
           flexDirection="column"
           paddingBottom="2"
         >
-          {plan.against.map((text) => (
-            <Words key={JSON.stringify(text)} tone="tight" display="block">
-              <b>Mind: </b>
-              <Sentence text={text} />
-            </Words>
-          ))}
+          <Mind texts={plan.against} />
         </Box>
       )}
       {!plan ? (

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Labelled } from '../../kit/field/Labelled';
 import { Box, Grid, Heading, Paragraph, Select, Title, Words } from '../../kit/primitives';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
+import { Mind } from '../../kit/words/Mind';
 import { Paragraphs } from '../../kit/words/Paragraphs';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
@@ -155,12 +156,7 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
             <Quantity value={mix.freezes_wanted_c} kind="temperature" none="what no table says" />{' '}
             then.
           </Paragraph>
-          {mix.frost && mix.frost.length > 0 && (
-            <Paragraph tone="tight" marginTop="1">
-              <b>Mind: </b>
-              <Sentence text={mix.frost} />
-            </Paragraph>
-          )}
+          {mix.frost && mix.frost.length > 0 && <Mind texts={[mix.frost]} />}
           {mix.rounds.length > 1 && (
             <Box maxWidth="420px">
               <Table>

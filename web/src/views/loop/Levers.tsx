@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Box, Button, Heading, Words } from '../../kit/primitives';
+import { Mind } from '../../kit/words/Mind';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import type { CaseResult, Lever } from '../../model/api/types';
@@ -98,18 +99,7 @@ export function Levers({ shown }: { readonly shown: CaseResult }) {
             >
               try
             </Button>
-            {lever.cautions?.map((caution) => (
-              <Words
-                key={JSON.stringify(caution)}
-                size="small"
-                tone="tight"
-                gridColumn="1 / -1"
-                lineHeight="1.25"
-              >
-                <b>Mind: </b>
-                <Sentence text={caution} />
-              </Words>
-            ))}
+            <Mind texts={lever.cautions} small />
           </Box>
         );
       })}

@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { Box, Button, Heading, HiddenText, Row, Words } from '../../kit/primitives';
 import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
+import { Mind } from '../../kit/words/Mind';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { Term } from '../../kit/words/Term';
@@ -195,12 +196,7 @@ export function SolutionDetail({
       <Words display="block" marginTop="2">
         <Sentence text={solution.limit} />
       </Words>
-      {solution.cautions?.map((text) => (
-        <Words key={JSON.stringify(text)} tone="tight" display="block" marginTop="1">
-          <b>Mind: </b>
-          <Sentence text={text} />
-        </Words>
-      ))}
+      <Mind texts={solution.cautions} />
       <Heading marginTop="3">The four answers</Heading>
       <Box
         as="dl"

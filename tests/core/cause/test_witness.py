@@ -9,10 +9,12 @@ from ebbrin.bridge.to_core import system_from
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.resolve import resolve
 from ebbrin.core.cause.network import by_the_table
-from ebbrin.core.cause.reading import Readings
+from ebbrin.core.cause.reading import Readings, fall_in_queue
+from ebbrin.core.cause.standard_round import ROUND, standard_round
 from ebbrin.core.cause.tables import OBSERVATIONS
-from ebbrin.core.cause.witness import UNSEEN, Witness, with_witness, witness_of
+from ebbrin.core.cause.witness import UNSEEN, Witness, day_of, with_witness, witness_of
 from ebbrin.core.drive.faults import all_possible
+from ebbrin.core.drive.legs import drive_legs
 from ebbrin.demo import NAMES, demo_builds
 
 pytestmark = pytest.mark.long
@@ -101,3 +103,21 @@ def test_the_network_of_a_car_keeps_the_table_where_the_model_is_silent(name: st
                 assert shown[at] == table.shows[number][c, at]
     assert ("fan_motor_dead", "fuse") not in spoken
     assert ("core_silted", "when_hot") in spoken
+
+
+def test_the_fall_between_the_hoses_is_told_of_a_thermostat_that_is_wide_open_and_of_coolant_that_does_not_boil() -> (
+    None
+):
+    build = demo_builds()[0]
+    system = system_from(resolve(build, build.variants[0].id))
+    day = day_of(system, build.site.ambient_c + 273.15, build.site.altitude_m)
+    course = drive_legs(system, standard_round(system, day, build.site.altitude_m), day, [])
+    end = float(np.cumsum([piece.seconds for piece in ROUND])[[p.part for p in ROUND].index("queue")])
+    at = int(np.searchsorted(course.time, end - 1e-6))
+    course.lift[at], course.boiling_margin[at] = 1.0, 3.0
+    apart = course.top_hose[at] - course.bottom_hose[at]
+    assert fall_in_queue(course) == pytest.approx(apart)
+    course.lift[at] = 0.5
+    assert fall_in_queue(course) is None
+    course.lift[at], course.boiling_margin[at] = 1.0, -1.0
+    assert fall_in_queue(course) is None

@@ -10,6 +10,7 @@ from ebbrin.demo import demo_builds
 from ebbrin.features.cause.answers import CardsQuestion
 from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.service import CauseService
+from ebbrin.features.fit.proving import CapQuestion, cap
 from ebbrin.ground.quantities import QUANTITIES
 from ebbrin.ground.words import Measure, Text, printed
 from tests.features.cause.driven import SERVICE
@@ -61,6 +62,22 @@ def test_a_card_says_the_numbers_of_the_build() -> None:
     # What a build has not is said in words, as for any car.
     assert "its mark" in printed(card(cards(CardsQuestion(build=BRIGADE), None), "pressure_hold").good)
     assert "its mark" in printed(card(cards(CardsQuestion(), None), "fan_when_hot").good)
+
+
+def test_the_card_of_a_cap_and_what_judges_it_on_a_tester_ask_the_same() -> None:
+    one = card(cards(CardsQuestion(build=LINNET), None), "cap_test")
+    mark, below = [part.value for part in one.good if isinstance(part, Measure)]
+    kept = re.search(r"keeps (\d+) % of that for a minute", printed(one.good))
+    assert kept
+    for lifts, share, verdict in (
+        (mark - below + 0.1, int(kept[1]) + 1, "pass"),
+        (mark - below - 0.1, int(kept[1]) + 1, "fail"),
+        (mark, int(kept[1]) - 1, "fail"),
+    ):
+        asked = CapQuestion(
+            mark_kpa=mark, lifts_kpa=lifts, after_minute_kpa=0.01 * share * lifts, return_valve="opens"
+        )
+        assert cap(asked).verdict == verdict
 
 
 @pytest.mark.long

@@ -22,6 +22,7 @@ NEVER_WARM = 10.0  # below where the thermostat opens by so much, it is not warm
 SWING = 22.0  # K up and down at a constant load
 SWINGS_TWICE = 2
 A_LITTLE, MUCH = 0.03, 0.4  # lost in one round, L
+WIDE_OPEN = 0.99  # lift of a thermostat that counts as wide open
 SINCE_START = 30.0  # s; how long a start may take to show a fan that runs at once
 
 
@@ -70,11 +71,14 @@ def readings(course: Course, car: Car) -> Readings:
 
 
 def fall_in_queue(course: Course) -> float | None:
-    """How much cooler the lower hose is than the upper at the end of the queue [K]; None where that was not reached."""
+    """How much cooler the lower hose is than the upper at the end of the queue [K]; None where that was not reached,
+    where the thermostat is not wide open there (what trickles through the core is as cold as the air), and where it boils."""
     parts = [piece.part for piece in ROUND]
     end = float(np.cumsum([piece.seconds for piece in ROUND])[parts.index("queue")])
     at = int(np.searchsorted(course.time, end - 1e-6))
-    return None if at >= len(course.time) else float(course.top_hose[at] - course.bottom_hose[at])
+    if at >= len(course.time) or course.lift[at] < WIDE_OPEN or course.boiling_margin[at] < 0.0:
+        return None
+    return float(course.top_hose[at] - course.bottom_hose[at])
 
 
 def _share(observation: str, *values: str) -> FloatArray:

@@ -12,9 +12,10 @@ import pytest
 from ebbrin.build.build import Build
 from ebbrin.build.fields import known
 from ebbrin.build.resolve import resolve
+from ebbrin.demo import demo_builds
 from ebbrin.features.fit.filling import Filling, FillQuestion, TimeBand, filling
 from ebbrin.features.fit.parts import SCHOOLS, as_csv, parts_list
-from ebbrin.features.fit.plan import plan_of
+from ebbrin.features.fit.plan import plan_of, planned
 from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation, volume_of
 from ebbrin.features.shelf import shipped
@@ -221,3 +222,33 @@ def test_what_is_mixed_comes_to_what_is_said_and_never_to_a_wish_alone(seed: int
         assert ("too strong" in said) == (shares[0] > shares[1])
     else:
         assert shares[0] == pytest.approx(wanted, abs=0.0151)
+
+
+@pytest.mark.parametrize("build", [*map(build_of, SEEDS[:6]), *demo_builds()], ids=lambda build: build.name)
+def test_a_plan_waits_as_long_as_the_first_runs_take_and_says_what_they_come_to(build: Build) -> None:
+    variant = build.variants[-1].id
+    steps = {step.id: step for step in planned(build, variant, "all").steps}
+    if "second_cycle" not in steps:
+        pytest.skip("nothing is filled")
+    found = filling(FillQuestion(build=build, variant=variant))
+
+    def lasts(*names: str) -> float:
+        return 60.0 * sum(steps[name].minutes for name in names if name in steps)
+
+    assert lasts("cool_funnel") >= (6 * 3600.0 if found.safe_after_s is None else found.safe_after_s)
+    if found.opens is not None:
+        assert lasts("idle") >= found.opens.likely_s
+    if found.fan_on is not None:
+        assert lasts("idle", "fan_watch") >= found.fan_on.likely_s
+        assert lasts("second_cycle") >= found.fan_on.likely_s
+    told = printed(steps["second_cycle"].how[0])
+    said = next(text for text in map(printed, found.says) if text.startswith("Under the cap it "))
+    if "no pressure" in said:
+        assert "it builds no pressure" in told
+    else:
+        assert said.removeprefix("Under the cap it ") in told
+    if found.opens is not None:
+        into = next(text for text in map(printed, found.says) if text.startswith("Then "))
+        much = re.match(r"Then (about [\d.\u202f\xa0 ]+L|next to nothing) goes in", into)
+        assert much
+        assert much[1] in printed(steps["idle"].how[0])

@@ -135,7 +135,7 @@ def expected(
     )
 
 
-class _Run(NamedTuple):
+class FirstRun(NamedTuple):
     """Times of one run [s], None where it does not come to it; hottest [K]; whether it boils."""
 
     upper_warm: float | None
@@ -150,7 +150,7 @@ class _Run(NamedTuple):
 _TIMES = ("upper_warm", "opens", "lower_warm", "fan_on", "fan_off")
 
 
-def _read(system: System, course: Course) -> _Run:
+def _read(system: System, course: Course) -> FirstRun:
     happened = events(course, float(system.limits.top_hose))
     # A driven fan turns with the engine: it neither comes on nor goes off.
     switched = bool(system.air.fan.fitted) and not bool(system.air.fan.mechanical)
@@ -158,7 +158,7 @@ def _read(system: System, course: Course) -> _Run:
     def first(kind: EventKind) -> float | None:
         return next((event.time for event in happened if event.kind is kind), None)
 
-    return _Run(
+    return FirstRun(
         _first(course, course.top_hose >= WARM_HOSE),
         first(EventKind.THERMOSTAT_OPENS),
         _first(course, course.bottom_hose >= WARM_HOSE),
@@ -167,6 +167,19 @@ def _read(system: System, course: Course) -> _Run:
         float(course.engine_out.max()),
         first(EventKind.BOILS) is not None,
     )
+
+
+def first_run(system: System, ambient: float, altitude: float, rotation: float) -> tuple[FirstRun, Band]:
+    """The first run of the car itself, without the others that it could be, and what goes in once it has opened [m³].
+    Arguments as of ``expected``.
+
+    Raises
+    ------
+    DomainError
+    """
+    course = filling_run(system, ambient, altitude, rotation)
+    found = _read(system, course)
+    return found, _tops_up(system, course, found.opens)
 
 
 def _first(course: Course, state: BoolArray) -> float | None:

@@ -16,6 +16,7 @@ from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.situation import SLOTS, School, Situation, Slot, fitted, situation, volume_of
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
+from ebbrin.features.fit.waiting import Waiting, waiting
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
 
@@ -119,25 +120,30 @@ def waits(rows: dict[str, StepRow], kept: list[str]) -> dict[str, tuple[str, ...
 
 
 def planned(build: Build, chosen_id: str, school: School) -> Plan:
-    """The plan of a job to a chosen variant, with what the workbench has against it.
+    """The plan of a job to a chosen variant, with the times and the pressure of its own runs in the model, and with what
+    the workbench has against it.
 
     Raises
     ------
     UnknownVariant
     """
-    plan = plan_of(situation(build, chosen_id, school))
+    so = situation(build, chosen_id, school)
+    plan = plan_of(so, waiting(build, chosen_id) if "fills" in so.holds else None)
     return plan.model_copy(update={"against": against(build, chosen_id)})
 
 
-def plan_of(so: Situation) -> Plan:
-    """The plan of a job."""
+def plan_of(so: Situation, runs: Waiting | None = None) -> Plan:
+    """The plan of a job, with the usual times where no runs of the car are at hand."""
     rows = {row.id: row for row in table().step}
+    takes = {name: row.minutes for name, row in rows.items()}
+    if runs is not None:
+        takes |= runs.minutes(takes)
     holds = so.holds | ({"unknown"} if so.unknown else set())
     kept = [name for name, row in rows.items() if wanted(row, frozenset(holds))]
     after = waits(rows, kept)
-    ordered = in_order([Task(name, rows[name].minutes, after[name], rows[name].hands) for name in kept])
+    ordered = in_order([Task(name, takes[name], after[name], rows[name].hands) for name in kept])
     slots = for_two(ordered)
-    numbers = numbers_of(so)
+    numbers = numbers_of(so) | ({} if runs is None else runs.words())
     cautions = {row.id: marked(row.says, numbers) for row in table().caution}
     there = {task.name for task in ordered}
     later: dict[str, list[IfSkipped]] = {}
@@ -164,7 +170,7 @@ def plan_of(so: Situation) -> Plan:
             how=[marked(line, numbers) for line in row.how],
             cautions=[cautions[name] for name in row.cautions],
             tools=row.tools,
-            minutes=row.minutes,
+            minutes=task.minutes,
             hands=row.hands,
             after=list(task.after),
             by_two=ByTwo(begins=slot.begins, ends=slot.ends, hand=slot.hand),
@@ -260,7 +266,6 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
         "open_by": temperature(opens + known(chosen.thermostat, "span_k")),
         "danger": temperature(limit),
         "lowest": pressure(lowest),
-        "open_way": "Filler open",
         **_counted(car.fan_plugs, "fan_plugs", "plug"),
         **_counted(car.block_drains, "block_drains", "plug"),
         **_counted(car.bleed_screws, "bleed_screws", "screw"),
@@ -272,7 +277,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if "pressure" in so.holds:
         mark = known(chosen.cap, "pressure_kpa")
         found["cap"] = pressure(min(mark, lowest))
-        found["reaches"] = pressure(mark)
+        found["mark"] = pressure(mark)
     if poured.reaches is not None:
         found["mix"] = share(poured.reaches)
     if chosen.air.fan.kind == "electric":

@@ -188,7 +188,7 @@ def _fan(fan: parts.Fan) -> Fan:
         mechanical=np.asarray(fan.kind == "mechanical"),
         puller=np.asarray(fan.mount == "puller"),
         staged=np.asarray(electric and fan.staging != "single"),
-        count=_f(2.0 if electric and fan.fans == "two" else 1.0),
+        count=_f(fan.count),
         diameter=_f(fan.diameter_mm, MM),
         free_flow=_f(free),
         pressure=table,

@@ -105,7 +105,7 @@ class Fan(Part):
         0,
         5000,
         250,
-        "Electric power while it runs; the alternator has to make it.",
+        "Electric power of one fan while it runs; the alternator has to make it.",
         when=ELECTRIC_FAN,
         guess=True,
     )
@@ -158,6 +158,11 @@ class Fan(Part):
         guess=True,
     )
     from_shelf: ShelfRef | None = from_shelf("fan")
+
+    @property
+    def count(self) -> int:
+        """How many there are: one that the engine drives is alone, whatever else is written."""
+        return 2 if (self.kind, self.fans) == ("electric", "two") else 1
 
     @model_validator(mode="after")
     def curve_falls(self) -> Fan:

@@ -4,8 +4,12 @@ import csv
 import io
 from typing import Any
 
+import numpy as np
 import pytest
 
+from ebbrin.bridge.to_core import system_from
+from ebbrin.build.resolve import resolve
+from ebbrin.core.airpath.fan import drawn_power
 from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.words import Measure, printed
@@ -105,10 +109,75 @@ def test_sums_add_up_and_a_shelf_part_has_its_own_price() -> None:
 
 
 def test_a_stronger_fan_asks_for_its_wiring() -> None:
-    found = parts_list(mule(), "core-fans", "usual", SHELF)
-    # 330 W at 13.5 V is 24.4 A, 12.2 a fan: 20 A fuses carry it at three quarters, and 6 mm² in a loom carries 20 A.
-    assert "fuse 20 A" in lines(found)["wiring"]
-    assert "for each" in lines(found)["wiring"]
+    found = lines(parts_list(mule(), "core-fans", "usual", SHELF))
+    # Figures of a fan are of one: 330 W at 13.5 V are 24.4 A, so a 40 A fuse carries it at three quarters (30 A would not),
+    # and 10 mm² in a loom (three quarters of 61 A) carries what that fuse lets through.
+    assert found["wiring"].startswith("for each: fuse 40 A, wire 10 mm², relay 31 A")
+    watts = float(drawn_power(system_from(resolve(mule(), "core-fans")).air.fan, np.ones(2), 1.2)[0])
+    assert watts == pytest.approx(2 * 330.0)  # as the alternator has to make them
+
+
+@pytest.mark.parametrize(
+    ("fan", "says"),
+    [
+        ({"fans": "one"}, "fuse 20 A"),  # a single one of 190 W as before: nothing more, see below
+        ({"fans": "two", "electric_power_w": 200}, "for each: fuse 20 A"),
+        ({"fans": "one", "electric_power_w": 200}, "fuse 20 A"),
+        # What was tested at 13.5 V and gets 15 draws by a quarter more: 18.5 A.
+        ({"fans": "one", "electric_power_w": 202.5, "voltage_v": 15.0}, "fuse 25 A"),
+        ({"fans": "one", "electric_power_w": 202.5, "voltage_v": 10.0}, "fuse 20 A"),
+        ({"fans": "one", "electric_power_w": 405.0, "test_voltage_v": 27.0}, "fuse 20 A"),
+        ({"fans": "one", "electric_power_w": 5000.0}, "more than one circuit"),
+    ],
+)
+def test_fuses_are_for_what_one_fan_draws(fan: dict[str, Any], says: str) -> None:
+    air = mule().variants[0].air.model_dump(mode="json")
+    build = with_variant(
+        mule(), "other", air={**air, "fan": {**air["fan"], "staging": "single", "diameter_mm": 290, **fan}}
+    )
+    found = lines(parts_list(build, "other", "bad", SHELF))
+    if fan == {"fans": "one"}:
+        assert "wiring" not in found
+    else:
+        assert found["wiring"].startswith(says)
+
+
+def test_an_electric_pump_in_the_place_of_a_driven_one_asks_for_its_wiring() -> None:
+    build = with_variant(
+        mule(), "electric", circuit={"pump_drive": "electric", "electric_pump_w": 150.0, "electric_rpm": 5000}
+    )
+    found = parts_list(build, "electric", "bad", SHELF)
+    assert lines(found)["pump_wiring"].startswith("fuse 15 A")  # 11.1 A
+    pump = next(line for line in found.lines if line.id == "pump")
+    assert "Electric pump" in pump.source
+    again = with_variant(
+        build,
+        "again",
+        circuit={**build.variants[-1].circuit.model_dump(mode="json"), "run_out_l_per_min": 99},
+    )
+    again.standing = "electric"
+    assert "pump_wiring" not in lines(parts_list(again, "again", "bad", SHELF))
+
+
+@pytest.mark.parametrize(
+    ("fan", "price"),
+    [
+        # The shelf's figures: a single slim one of 280 mm for 75, a pair of 280 for 220, of 330 for 300; driven ones.
+        ({"kind": "electric", "fans": "two", "diameter_mm": 280}, 220),
+        ({"kind": "electric", "fans": "two", "diameter_mm": 330}, 300),
+        ({"kind": "electric", "fans": "one", "diameter_mm": 280}, 75),
+        ({"kind": "mechanical", "fans": "two", "diameter_mm": 460}, 120),
+        ({"kind": "electric", "fans": "two", "diameter_mm": 406}, 2 * 130),
+    ],
+)
+def test_a_pair_of_fans_costs_what_a_pair_costs(fan: dict[str, Any], price: float) -> None:
+    air = mule().variants[0].air.model_dump(mode="json")
+    build = with_variant(
+        mule(), "other", air={**air, "fan": {**air["fan"], "staging": "single", "curve": None, **fan}}
+    )
+    found = next(line for line in parts_list(build, "other", "bad", SHELF).lines if line.id == "fan")
+    assert found.price == price
+    assert printed(found.amount).startswith("two" if price in (220, 300, 260) else "one")
 
 
 def test_as_csv_every_line_and_the_sum() -> None:

@@ -43,7 +43,7 @@ def denied(variant: Variant) -> frozenset[str]:
         "electric_pump": circuit.pump_drive == "electric",
         "fan": fan.kind != "none",
         "electric_fan": electric,
-        "two_fans": electric and fan.fans == "two",
+        "two_fans": fan.count == 2,
         "clutch": fan.kind == "mechanical" and engaged != free,
         "gearbox_cooler": variant.engine.gearbox_cooler,
         "condenser": variant.air.condenser,

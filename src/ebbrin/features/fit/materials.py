@@ -6,16 +6,16 @@ from dataclasses import dataclass
 from math import ceil
 from typing import Literal
 
+from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
 from ebbrin.core.fit.wiring import fuse_for, wire_for
 from ebbrin.features.fit.mixing import Poured
 from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import Situation, volume_of
-from ebbrin.ground.words import Measure, Text, capital, length, share, volume
+from ebbrin.ground.words import Text, capital, length, share, volume
 
 SPARE = 1.10
 """Materials are bought with a tenth more (common practice)."""
-RATED_VOLTS = 13.5
 Kind = Literal["buy", "move", "adapt", "keep", "material", "tool"]
 
 
@@ -186,30 +186,41 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
     return found
 
 
+RATED_VOLTS = 13.5
+
+
+def _amps(fan: Fan) -> float:
+    """What one fan draws [A]: its tested power at its tested voltage; more where it gets more (power follows speed cubed,
+    speed follows voltage). Where it gets less, better wires may bring it more."""
+    tested = known(fan, "test_voltage_v")
+    ratio = 1.0 if fan.voltage_v is None else max(1.0, fan.voltage_v / tested)
+    return known(fan, "electric_power_w") / tested * ratio**2
+
+
 def electrics(so: Situation) -> list[Line]:
-    """Wire, fuse and relay for an electric fan that draws more than the one before."""
+    """Wire, fuse and relay for electric fans that draw more than those before, each or together, and for such a pump."""
+    found = []
     fan, before = so.chosen.air.fan, so.standing.air.fan
-    if "fan" not in so.new or fan.kind != "electric":
-        return []
-    watts = known(fan, "electric_power_w")
-    old = known(before, "electric_power_w") if before.kind == "electric" else 0.0
-    if watts <= old:
-        return []
-    fans = 2 if fan.fans == "two" else 1
-    amps = watts / RATED_VOLTS / fans
+    if "fan" in so.new and fan.kind == "electric":
+        amps = _amps(fan)
+        if before.kind != "electric" or amps > _amps(before) or fan.count > before.count:
+            found.append(_wiring("wiring", "fan", amps, fan.count))
+    pump, earlier = so.chosen.circuit, so.standing.circuit
+    if "pump" in so.new and pump.pump_drive == "electric":
+        watts = known(pump, "electric_pump_w")
+        if earlier.pump_drive != "electric" or watts > known(earlier, "electric_pump_w"):
+            found.append(_wiring("pump_wiring", "pump", watts / RATED_VOLTS, 1))
+    return found
+
+
+def _wiring(name: str, of: str, amps: float, count: int) -> Line:
+    """Wire, fuse and relay for something that draws so much [A], each of so many."""
     fuse, wire = fuse_for(amps), wire_for(amps)
-    amount: Text = (
-        [
-            f"{'for each: ' if fans == 2 else ''}fuse {fuse:g} A, wire {wire:g} mm², relay {ceil(1.25 * amps)} A or more"
-        ]
-        if fuse is not None and wire is not None
-        else ["more than one circuit, each with fuse, wire and relay"]
-    )
-    why: Text = [
-        "It draws ",
-        Measure(quantity="electric_power", value=watts),
-        f" in all, {amps:.0f} A a fan: one relay a fan, the fuse close to the battery, and the fuse protects the wire.",
-    ]
-    return [
-        Line("wiring", "buy", "Wire, fuse and relay for the fan", amount, why, fans * PRICES["wiring"], ROUGH)
-    ]
+    each = "for each: " if count > 1 else ""
+    amount = "more than one circuit, each with fuse, wire and relay"
+    if fuse is not None and wire is not None:
+        amount = f"{each}fuse {fuse:g} A, wire {wire:g} mm², relay {ceil(1.25 * amps)} A or more"
+    draws = f"{amps:.0f} A{' each' if count > 1 else ''}"
+    why = f"It draws {draws}: a relay of its own, the fuse close to the battery, and the fuse protects the wire."
+    title = f"Wire, fuse and relay for the {of}"
+    return Line(name, "buy", title, [amount], [why], count * PRICES["wiring"], ROUGH)

@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Sequence
 from math import ceil
+from typing import Any
 
 from pydantic import Field
 
@@ -17,7 +18,7 @@ from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import School, Situation, Slot, fitted, run_out_of, situation, volume_of
-from ebbrin.features.shelf import ShelfKind, ShelfPart, priced_nearest
+from ebbrin.features.shelf import ShelfKind, ShelfPart, nearest_price
 from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
@@ -117,7 +118,7 @@ def _new_parts(so: Situation, shelf: Sequence[ShelfPart]) -> list[Line]:
         "radiator": ("Radiator", _size(v)),
         "fan": (
             "Fan",
-            ["two of " if v.air.fan.fans == "two" else "one of ", length(known(v.air.fan, "diameter_mm"))],
+            ["two of " if v.air.fan.count == 2 else "one of ", length(known(v.air.fan, "diameter_mm"))],
         ),
         "shroud": (
             "Shroud",
@@ -151,17 +152,25 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
         return PRICES[f"shroud_{variant.air.shroud}"], ROUGH
     if slot == "fan_switch":
         return PRICES["switch"], ROUGH
-    parts: dict[str, tuple[ShelfKind, ShelfRef | None, dict[str, float | None]]] = {
+    parts: dict[str, tuple[ShelfKind, ShelfRef | None, dict[str, Any]]] = {
         "radiator": (
             "radiator",
             variant.radiator.from_shelf,
             {name: getattr(variant.radiator, name) for name in ("width_mm", "height_mm", "depth_mm")},
         ),
-        "fan": ("fan", variant.air.fan.from_shelf, {"diameter_mm": known(variant.air.fan, "diameter_mm")}),
+        "fan": (
+            "fan",
+            variant.air.fan.from_shelf,
+            {
+                "kind": variant.air.fan.kind,
+                "fans": variant.air.fan.fans,
+                "diameter_mm": known(variant.air.fan, "diameter_mm"),
+            },
+        ),
         "pump": (
             "pump",
             variant.circuit.from_shelf,
-            {"run_out_l_per_min": run_out_of(variant)},
+            {"pump_drive": variant.circuit.pump_drive, "run_out_l_per_min": run_out_of(variant)},
         ),
         "thermostat": (
             "thermostat",
@@ -174,23 +183,10 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
     own = next((p for p in shelf if ref is not None and p.id == ref.id and p.price is not None), None)
     if own is not None:
         return own.price, f"the shelf: {own.name}"
-
-    def far(part: ShelfPart) -> float | None:
-        if slot == "fan" and part.values.get("kind") != variant.air.fan.kind:
-            return None
-        away = 0.0
-        for name, value in values.items():
-            there = part.values.get(name)
-            if value is None or there is None:
-                return None
-            away += abs(there - value) / max(abs(value), 1.0)
-        return away
-
-    near = priced_nearest(shelf, kind, far)
-    if near is None or near.price is None:
+    near = nearest_price(shelf, kind, values)
+    if near is None:
         return None, "no price known"
-    count = 2 if slot == "fan" and variant.air.fan.fans == "two" else 1
-    return count * near.price, f"the nearest on the shelf: {near.name}"
+    return near[1], f"the nearest on the shelf: {near[0].name}"
 
 
 def _moved(so: Situation) -> list[Line]:

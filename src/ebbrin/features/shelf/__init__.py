@@ -6,10 +6,10 @@ from ebbrin.features.shelf.parts import (
     SLOTS,
     ShelfKind,
     ShelfPart,
+    nearest_price,
     of_kind,
     price_near,
     price_of,
-    priced_nearest,
 )
 from ebbrin.features.shelf.service import ShelfService
 
@@ -19,10 +19,10 @@ __all__ = [
     "ShelfKind",
     "ShelfPart",
     "ShelfService",
+    "nearest_price",
     "of_kind",
     "price_near",
     "price_of",
-    "priced_nearest",
     "read",
     "shipped",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -28,6 +28,8 @@ class Slot:
     needed: tuple[str, ...]
 
 
+OTHER_COUNT = 0.05
+"""Choice: a single fan is so much less like a pair of its size, as a share of that size."""
 SLOTS: dict[ShelfKind, Slot] = {
     "radiator": Slot(
         "/radiator",
@@ -128,24 +130,41 @@ def priced_nearest(
     return min(((a, p) for a, p in known if a is not None), key=lambda pair: pair[0], default=(0.0, None))[1]
 
 
+def nearest_price(
+    shelf: Iterable[ShelfPart], kind: ShelfKind, values: Mapping[str, Any]
+) -> tuple[ShelfPart, float] | None:
+    """The priced part of a kind whose numbers are nearest to ``values`` and whose choices are the same, and its price
+    for as many fans as are asked for. None where there is no such part, or a value of those asked for is not known."""
+
+    def far(other: ShelfPart) -> float | None:
+        away = 0.0 if _count(other.values) == _count(values) else OTHER_COUNT
+        for name, mine in values.items():
+            there = other.values.get(name)
+            if isinstance(mine, int | float) and isinstance(there, int | float):
+                away += abs(there - mine) / max(abs(mine), 1.0)
+            elif not (isinstance(mine, list) or name == "fans") and (mine is None or mine != there):
+                return None
+        return away
+
+    nearest = priced_nearest(shelf, kind, far)
+    if nearest is None or nearest.price is None:
+        return None
+    return nearest, nearest.price * _count(values) / _count(nearest.values)
+
+
+def _count(values: Mapping[str, Any]) -> int:
+    """How many fans a part is; 1 for what is none. One that the engine drives is alone, whatever else is written."""
+    return 2 if (values.get("kind"), values.get("fans")) == ("electric", "two") else 1
+
+
 def price_of(shelf: Iterable[ShelfPart], part: ShelfPart) -> float | None:
     """Price of a part; where nobody wrote one down, that of the priced part of its kind that is most like it by what such
     a part must have; None without one."""
     if part.price is not None:
         return part.price
-
-    def far(other: ShelfPart) -> float | None:
-        away = 0.0
-        for name in SLOTS[part.part].needed:
-            mine, there = part.values.get(name), other.values.get(name)
-            if isinstance(mine, int | float) and isinstance(there, int | float):
-                away += abs(there - mine) / max(abs(mine), 1.0)
-            elif not isinstance(mine, list) and mine != there:
-                return None
-        return away
-
-    nearest = priced_nearest(shelf, part.part, far)
-    return None if nearest is None else nearest.price
+    compared = (*SLOTS[part.part].needed, *(("fans",) if part.part == "fan" else ()))
+    nearest = nearest_price(shelf, part.part, {name: part.values.get(name) for name in compared})
+    return None if nearest is None else nearest[1]
 
 
 def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: float) -> float:

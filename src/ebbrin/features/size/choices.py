@@ -266,8 +266,7 @@ def goes_with(radiator: Radiator, air: Air) -> bool:
     if fan.kind == "none" or fan.diameter_mm is None:
         return True
     sides = sorted((radiator.width_mm or 0.0, radiator.height_mm or 0.0))
-    count = 2.0 if fan.kind == "electric" and fan.fans == "two" else 1.0
-    return fan.diameter_mm * FIT <= sides[0] and count * fan.diameter_mm * FIT <= sides[1]
+    return fan.diameter_mm * FIT <= sides[0] and fan.count * fan.diameter_mm * FIT <= sides[1]
 
 
 def pumps(fitted: Circuit, ratio: float, wishes: Wishes) -> list[Choice]:

@@ -3206,7 +3206,7 @@ export interface components {
             disengaged_share?: number | null;
             /**
              * Power drawn
-             * @description Electric power while it runs; the alternator has to make it.
+             * @description Electric power of one fan while it runs; the alternator has to make it.
              */
             electric_power_w?: number | null;
             /**

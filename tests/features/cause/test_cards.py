@@ -64,6 +64,15 @@ def test_a_card_says_the_numbers_of_the_build() -> None:
     assert "its mark" in printed(card(cards(CardsQuestion(), None), "fan_when_hot").good)
 
 
+def test_no_card_pumps_a_car_up_beyond_its_weakest_part() -> None:
+    build = LINNET.model_copy(deep=True)
+    build.variants[0].cap.pressure_kpa = 138.0
+    build.variants[0].cap.weakest_part_kpa = 90.0
+    hold = card(cards(CardsQuestion(build=build), None), "pressure_hold")
+    told = [part.value for text in (*hold.steps, hold.good) for part in text if isinstance(part, Measure)]
+    assert told == [90.0, 90.0, 90.0]
+
+
 def test_the_card_of_a_cap_and_what_judges_it_on_a_tester_ask_the_same() -> None:
     one = card(cards(CardsQuestion(build=LINNET), None), "cap_test")
     mark, below = [part.value for part in one.good if isinstance(part, Measure)]

@@ -98,15 +98,18 @@ def numbers_of(build: Build, variant_id: str | None, driven: Known | None) -> di
         raise UnknownVariant(chosen)
     lacking = facts.denied(variant)
     opens = known(variant.thermostat, "opens_c")
+    weakest = known(variant.cap, "weakest_part_kpa")
     found = {
         "limit": temperature(known(variant.limits, "top_hose_c")),
         "opens": temperature(opens),
         "open_by": temperature(opens + known(variant.thermostat, "span_k")),
-        "weakest": pressure(known(variant.cap, "weakest_part_kpa")),
+        "weakest": pressure(weakest),
         **_of_fan(variant, lacking),
     }
     if "pressure" not in lacking:
-        found["cap"] = pressure(known(variant.cap, "pressure_kpa"))
+        mark = known(variant.cap, "pressure_kpa")
+        found["cap"] = pressure(mark)
+        found["pumped"] = pressure(min(mark, weakest))
     if variant.coolant.kind in ("ethylene_glycol", "propylene_glycol"):
         found["mix"] = Measure(quantity="share", value=known(variant.coolant, "glycol_vol_share"))
     fall = None if driven is None else driven.witness.said[""].fall

@@ -1,6 +1,7 @@
 """Work plans: nothing before what it needs, whatever the facts; every fact changes some plan; three plans read by a person."""
 
 import json
+import re
 from itertools import product
 from pathlib import Path
 from typing import Any
@@ -20,7 +21,7 @@ from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestio
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation
 from ebbrin.features.fit.table import STAGES, table
 from ebbrin.features.judge import evaluate
-from ebbrin.features.shelf import shipped
+from ebbrin.features.shelf import PRICES, shipped
 from ebbrin.ground.words import Measure, printed
 from oracles.made import made
 from tests.features.fit.conftest import mule, with_variant
@@ -379,3 +380,64 @@ def test_the_joints_to_look_at_are_those_that_the_car_has() -> None:
     document["variants"][0]["engine"]["gearbox_cooler"] = False
     said = joints(Build.model_validate(document), "bare")
     assert said == "Hoses and housing: first heat cycle passed without a drop."
+
+
+def test_another_pulley_has_its_step_its_price_and_its_words() -> None:
+    build = with_variant(mule(), "faster", circuit={"belt_ratio": 1.6})
+    plan = plan_of(situation(build, "faster", "bad"))
+    at = steps_of(plan)
+    assert at["belt_off"] < at["pulley_swap"] < at["belt_on"]
+    assert "another pulley for the pump" in printed(plan.does)
+    swap = next(step for step in plan.steps if step.id == "pulley_swap")
+    assert printed(swap.how[0]).startswith("The pump's, of ratio 1.60")
+    line = next(
+        line for line in parts_list(build, "faster", "bad", list(shipped())).lines if "Pulley" in line.title
+    )
+    assert (line.title, printed(line.amount), line.price) == (
+        "Pulley for the pump",
+        "of ratio 1.60",
+        PRICES["pulley"],
+    )
+    assert "faster" in printed(line.why)
+    assert "pulley_swap" not in steps_of(plan_of(situation(mule(), "core", "all")))
+
+
+def test_another_pulley_for_a_driven_fan_is_no_new_fan() -> None:
+    build = demo_builds()[2]
+    fan = {**build.variants[0].air.fan.model_dump(mode="json"), "pulley_ratio": 0.9}
+    air = {**build.variants[0].air.model_dump(mode="json"), "fan": fan}
+    slower = with_variant(build, "slower", air=air)
+    plan = plan_of(situation(slower, "slower", "bad"))
+    assert "another pulley for the fan" in printed(plan.does)
+    assert "new fan" not in printed(plan.does)
+    assert {"belt_off", "pulley_swap", "belt_on"} <= set(steps_of(plan))
+    line = next(
+        line for line in parts_list(slower, "slower", "bad", list(shipped())).lines if "Pulley" in line.title
+    )
+    assert "slower" in printed(line.why)
+
+
+def test_what_else_differs_and_no_step_changes_is_said() -> None:
+    def said(build: Build, variant: str) -> str:
+        texts = [printed(text) for text in planned(build, variant, "bad").against]
+        return next((text for text in texts if text.startswith("No step here")), "")
+
+    other = with_variant(
+        mule(),
+        "other",
+        circuit={"hose_bore_mm": 45, "heater": False},
+        cap={"bottle_l": 3.0, "pressure_kpa": 90.0},
+    )
+    assert re.sub(r"\s", " ", said(other, "other")) == (
+        "No step here changes what else differs between the two: Cabin heater in the circuit, yes → no; "
+        "Hose bore, 38 mm → 45 mm; Overflow bottle takes, 1.5 L → 3.0 L."
+    )
+    # What is not known is as it is assumed; what has a step, or is only known of a part, is not named.
+    assert said(mule(), "core-fans") == ""
+    same = with_variant(mule(), "same", cap={"bottle_l": None, "weakest_part_kpa": 150.0})
+    same.variants[0].cap.bottle_l = None
+    assert said(same, "same") == ""
+    sealed = with_variant(mule(), "sealed", air={"front_recirculation_share": 0.02})
+    assert said(sealed, "sealed") == ""
+    opened = with_variant(mule(), "opened", air={"front_recirculation_share": 0.3})
+    assert "Warm air coming round at rest" in said(opened, "opened")

@@ -18,6 +18,7 @@ from ebbrin.build.radiator import Radiator
 from ebbrin.build.resolve import bounds, resolve
 from ebbrin.core.sizing.requirement import LEAST_SIDE, MOST_SIDE
 from ebbrin.demo import demo_builds
+from ebbrin.features.fit.parts import parts_list
 from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.size.answers import Sizing, SizingQuestion, Wishes
@@ -88,6 +89,23 @@ def test_each_demo_build_gets_solutions_that_the_workbench_confirms(name: str) -
     assert any(wears) == (name == "Linnet")
     assert not all(wears)
     assert [point.solution for point in found.front if point.solution is not None]
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_a_job_that_fits_a_solution_costs_what_the_sizing_said(name: str) -> None:
+    first = DEMO[name].variants[0]
+    slots = {"belt_ratio": "pump", "pulley_ratio": "fan"}
+    for solution in sized(name).solutions:
+        chosen = solution.variant.model_copy(update={"id": "chosen", "name": "chosen"})
+        build = DEMO[name].model_copy(update={"variants": [first, chosen], "standing": first.id})
+        listed = parts_list(build, "chosen", "bad", list(shipped()))
+        job = {slots.get(line.id, line.id): line.price for line in listed.lines if line.kind == "buy"}
+        said = {part.slot: part.price for part in solution.parts if part.new and part.price}
+        assert {slot: job.get(slot) for slot in said} == said
+        assert listed.total >= solution.cost
+        # A core from the shelf is no more used than one made to measure.
+        if "radiator" in said:
+            assert chosen.radiator.condition == "new"
 
 
 @pytest.mark.parametrize("name", ["Linnet", "Mule"])

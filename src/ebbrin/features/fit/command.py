@@ -11,7 +11,6 @@ from pydantic import ValidationError
 from ebbrin.bridge.reading import explained, read_build
 from ebbrin.build.build import Build
 from ebbrin.build.problems import problem
-from ebbrin.features.fit.against import against
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
 from ebbrin.features.fit.parts import PartsList, parts_list
 from ebbrin.features.fit.plan import Plan, planned
@@ -60,7 +59,7 @@ def parts_of_file(
     build, chosen, by = _asked(file, variant, standing, school)
     with explained(file):
         found = parts_list(build, chosen, by, shipped())
-        lines = [] if as_json else _against(against(build, chosen))
+        lines = [] if as_json else _against(planned(build, chosen, by).against)
     typer.echo(found.model_dump_json(indent=2) if as_json else _list(found, lines))
 
 

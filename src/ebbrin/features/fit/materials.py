@@ -10,9 +10,9 @@ from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
 from ebbrin.core.fit.wiring import fuse_for, wire_for
 from ebbrin.features.fit.mixing import Poured
-from ebbrin.features.fit.prices import PRICES, ROUGH
-from ebbrin.features.fit.situation import Situation, volume_of
-from ebbrin.ground.words import Text, capital, length, share, volume
+from ebbrin.features.fit.situation import PULLEY_OF, Situation, ratio_of, volume_of
+from ebbrin.features.shelf import PRICES, ROUGH
+from ebbrin.ground.words import Measure, Text, capital, length, share, volume
 
 SPARE = 1.10
 """Materials are bought with a tenth more (common practice)."""
@@ -76,6 +76,19 @@ def small_parts(so: Situation) -> list[Line]:
             )
     if "belt" in so.also:
         found.append(bought("belt", "Belt", ["one"], capital(so.also["belt"]) + ".", 1))
+    for field, of in PULLEY_OF.items():
+        if field in so.also:
+            found.append(
+                Line(
+                    field,
+                    "buy",
+                    f"Pulley for the {of}",
+                    ["of ratio ", Measure(quantity="ratio", value=ratio_of(so.chosen, field))],
+                    [capital(so.also[field]), "; mind the length of the belt."],
+                    PRICES["pulley"],
+                    ROUGH,
+                )
+            )
     if "thermostat" in so.new or "pump" in so.new:
         found.append(
             bought(

@@ -13,12 +13,12 @@ from pydantic import Field
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.fields import known
 from ebbrin.build.part import ShelfRef
+from ebbrin.build.parts import Radiator
 from ebbrin.features.fit.materials import Kind, Line, electrics, materials, small_parts
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
-from ebbrin.features.fit.prices import PRICES, ROUGH
 from ebbrin.features.fit.situation import School, Situation, Slot, fitted, run_out_of, situation, volume_of
-from ebbrin.features.shelf import ShelfKind, ShelfPart, nearest_price
+from ebbrin.features.shelf import PRICES, ROUGH, ShelfKind, ShelfPart, core_estimate, nearest_price, of_kind
 from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
@@ -183,10 +183,26 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
     own = next((p for p in shelf if ref is not None and p.id == ref.id and p.price is not None), None)
     if own is not None:
         return own.price, f"the shelf: {own.name}"
+    made = _made(variant.radiator, shelf) if slot == "radiator" else None
+    if made is not None:
+        return made
     near = nearest_price(shelf, kind, values)
     if near is None:
         return None, "no price known"
     return near[1], f"the nearest on the shelf: {near[0].name}"
+
+
+def _made(radiator: Radiator, shelf: Sequence[ShelfPart]) -> tuple[float, str] | None:
+    """Price of a core that the shelf does not hold, as a sizing has it; None for one that it holds, or of no size, and
+    where its cores tell nothing."""
+    held = any(
+        all(getattr(radiator, name) == value for name, value in part.values.items())
+        for part in of_kind(shelf, "radiator")
+    )
+    guess = core_estimate(shelf, radiator.core_type)
+    if held or guess is None or None in (radiator.width_mm, radiator.height_mm, radiator.depth_mm):
+        return None
+    return float(round(guess.price_of(radiator))), "made to measure, by the shelf's cores"
 
 
 def _moved(so: Situation) -> list[Line]:

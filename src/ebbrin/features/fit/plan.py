@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import Field
@@ -11,10 +12,20 @@ from ebbrin.build.build import Build
 from ebbrin.build.fields import known
 from ebbrin.core.fit.order import Task, bridged, for_two, in_order
 from ebbrin.core.fit.places import must_go
-from ebbrin.features.fit.against import against
+from ebbrin.features.fit.against import against, besides
 from ebbrin.features.fit.filling import lift_of
 from ebbrin.features.fit.mixing import for_the_fill
-from ebbrin.features.fit.situation import SLOTS, School, Situation, Slot, fitted, situation, volume_of
+from ebbrin.features.fit.situation import (
+    PULLEY_OF,
+    SLOTS,
+    School,
+    Situation,
+    Slot,
+    fitted,
+    ratio_of,
+    situation,
+    volume_of,
+)
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.features.fit.waiting import Waiting, waiting
 from ebbrin.ground.marked import marked
@@ -96,7 +107,8 @@ class Plan(Answer):
     school: Literal["bad", "usual", "all"]
     does: Text = Field(description="What the job is, in a sentence.")
     against: list[Text] = Field(
-        default=[], description="What the workbench has against what is to be fitted."
+        default=[],
+        description="What the workbench has against what is to be fitted, and what no step here changes.",
     )
     steps: list[PlanStep]
     stages: list[PlanStage]
@@ -129,7 +141,7 @@ def planned(build: Build, chosen_id: str, school: School) -> Plan:
     """
     so = situation(build, chosen_id, school)
     plan = plan_of(so, waiting(build, chosen_id) if "fills" in so.holds else None)
-    return plan.model_copy(update={"against": against(build, chosen_id)})
+    return plan.model_copy(update={"against": [*against(build, chosen_id), *besides(so)]})
 
 
 def plan_of(so: Situation, runs: Waiting | None = None) -> Plan:
@@ -232,6 +244,7 @@ def _does(so: Situation) -> Text:
     new = [SLOT_WORDS[slot] for slot in SLOTS if slot in so.new and fitted(slot, so.chosen)]
     also = [name for name in ("hoses", "clamps", "belt") if name in so.also]
     more = [f"{slot} taken out" for slot in TAKEN_OUT if slot in so.new and not fitted(slot, so.chosen)]
+    more += [f"another pulley for the {of}" for field, of in PULLEY_OF.items() if field in so.also]
     more += [words for name, words in MORE.items() if name in so.also]
     names = [*new, *also]
     if not names and more and so.standing.id == so.chosen.id:
@@ -283,6 +296,9 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if chosen.air.fan.kind == "electric":
         found["on"] = temperature(known(chosen.fan_switch, "on_c"))
         found["off"] = temperature(known(chosen.fan_switch, "off_c"))
+    pulleys = [field for field in PULLEY_OF if field in so.also]
+    if pulleys:
+        found["pulleys"] = _pulleys(so, pulleys)
     if so.unknown:
         found["unknown"] = "; ".join(name.lower() for name in so.unknown)
     if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:
@@ -293,6 +309,14 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if lift is not None and lift > 0.0:
         found["lift"] = length(lift / MM)
     return found
+
+
+def _pulleys(so: Situation, fields: Sequence[str]) -> Text:
+    said: Text = []
+    for number, field in enumerate(fields):
+        ratio = Measure(quantity="ratio", value=ratio_of(so.chosen, field))
+        said += [f"{' and the' if number else 'The'} {PULLEY_OF[field]}'s, of ratio ", ratio]
+    return said
 
 
 def _joints(so: Situation) -> str:

@@ -6,6 +6,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
+from pydantic import BaseModel
+
 from ebbrin.bridge.units import MM
 from ebbrin.build.build import Build, Variant
 from ebbrin.build.car import Car
@@ -104,6 +106,7 @@ def situation(build: Build, chosen_id: str, school: School) -> Situation:
             also["core_flushed"] = "the chosen variant has a cleaner one inside"
     if _less(chosen.air.front_recirculation_share, standing.air.front_recirculation_share):
         also["front_sealed"] = "the chosen variant lets less hot air come round"
+    also |= _pulleys(new, standing, chosen)
     _by_school(new, also, car, chosen, school)
     holds = _holds(build, standing, chosen, new, also)
     fills_by = _fills_by(build, chosen)
@@ -122,6 +125,23 @@ def situation(build: Build, chosen_id: str, school: School) -> Situation:
     )
 
 
+def _pulleys(new: dict[Slot, str], standing: Variant, chosen: Variant) -> dict[str, str]:
+    """Pulleys that are changed because something turns at another speed."""
+
+    def other(one: BaseModel, two: BaseModel, ratio: str) -> dict[str, str]:
+        before, after = known(one, ratio), known(two, ratio)
+        if before == after:
+            return {}
+        return {ratio: f"the chosen variant turns it {'faster' if after > before else 'slower'}"}
+
+    found: dict[str, str] = {}
+    if standing.circuit.pump_drive == chosen.circuit.pump_drive == "belt":
+        found |= other(standing.circuit, chosen.circuit, "belt_ratio")
+    if standing.air.fan.kind == chosen.air.fan.kind == "mechanical" and "fan" not in new:
+        found |= other(standing.air.fan, chosen.air.fan, "pulley_ratio")
+    return found
+
+
 def _less(one: float | None, other: float | None) -> bool:
     return one is not None and other is not None and one < other
 
@@ -136,6 +156,15 @@ def run_out_of(variant: Variant) -> float:
     """What the pump of a variant moves against nothing [L/min], known or assumed."""
     stated = variant.circuit.run_out_l_per_min
     return float(DERIVED["/circuit/run_out_l_per_min"](variant) if stated is None else stated)
+
+
+PULLEY_OF = {"belt_ratio": "pump", "pulley_ratio": "fan"}
+"""What each pulley turns, by the field that holds its ratio."""
+
+
+def ratio_of(variant: Variant, field: str) -> float:
+    """Ratio of one of ``PULLEY_OF``, known or assumed."""
+    return known(variant.circuit if field == "belt_ratio" else variant.air.fan, field)
 
 
 def differs(slot: Slot, one: Variant, other: Variant) -> bool:
@@ -159,7 +188,7 @@ def _part(slot: Slot, variant: Variant) -> object:
     if slot == "shroud":
         return variant.air.shroud if fitted("shroud", variant) else "none"
     if slot == "fan":
-        return variant.air.fan.model_dump(exclude={"from_shelf", "voltage_v"})
+        return variant.air.fan.model_dump(exclude={"from_shelf", "voltage_v", "pulley_ratio"})
     if slot == "pump":
         return variant.circuit.model_dump(include=set(_PUMP))
     if slot == "cap":
@@ -228,6 +257,7 @@ def _holds(
         drains and not partial and not waterless_new and (other_kind or _dirty(car) or "core_flushed" in also)
     )
     below = car.undertray == "yes" or car.drain != "cock" or bool(car.block_drains)
+    pulleys = bool({"belt_ratio", "pulley_ratio"} & also.keys())
     true = {
         "drain_cock": car.drain == "cock",
         "drain_screw": car.drain == "screw",
@@ -271,7 +301,7 @@ def _holds(
         "radiator": radiator,
         "radiator_new": radiator and chosen.radiator.condition == "new",
         "fan_work": bool({"fan", "shroud"} & new.keys()),
-        "fan_out": bool({"fan", "shroud"} & new.keys() or "core_cleaned" in also) or ("pump" in new and standing.air.fan.kind == "mechanical"),
+        "fan_out": bool({"fan", "shroud"} & new.keys() or "core_cleaned" in also) or (("pump" in new or pulleys) and standing.air.fan.kind == "mechanical"),
         "thermostat_work": "thermostat" in new,
         "switch_work": "fan_switch" in new and fitted("fan_switch", chosen),
         "cap_work": "cap" in new,
@@ -280,6 +310,7 @@ def _holds(
         "hoses_work": "hoses" in also,
         "clamps_work": "clamps" in also,
         "belt_work": "belt" in also,
+        "pulley_work": pulleys,
         "drains": drains,
         "fills": drains,
         "partial": partial,

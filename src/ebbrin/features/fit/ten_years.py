@@ -7,9 +7,9 @@ from typing import Annotated
 from pydantic import Field
 
 from ebbrin.build.part import Part
-from ebbrin.features.fit.prices import PRICES
 from ebbrin.features.fit.situation import LEFT_BEHIND
 from ebbrin.features.fit.waterless import MOST_WATER
+from ebbrin.features.shelf import PRICES
 from ebbrin.ground.words import Answer, Text, share
 
 YEARS = 10

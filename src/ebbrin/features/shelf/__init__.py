@@ -11,14 +11,18 @@ from ebbrin.features.shelf.parts import (
     price_near,
     price_of,
 )
+from ebbrin.features.shelf.prices import PRICES, ROUGH, core_estimate
 from ebbrin.features.shelf.service import ShelfService
 
 __all__ = [
+    "PRICES",
+    "ROUGH",
     "SLOTS",
     "Form",
     "ShelfKind",
     "ShelfPart",
     "ShelfService",
+    "core_estimate",
     "nearest_price",
     "of_kind",
     "price_near",

@@ -37,7 +37,7 @@ SLOTS: dict[ShelfKind, Slot] = {
         (
             *("core_type", "width_mm", "height_mm", "depth_mm", "rows", "flow", "passes", "pass_layout", "material"),
             *("fin_pitch_mm", "fin_height_mm", "fin_thickness_mm", "louvre_pitch_mm", "louvre_length_mm"),
-            *("louvre_angle_deg", "tube_height_mm", "tube_wall_mm", "blocked_tubes_share", "scale_mm"),
+            *("louvre_angle_deg", "tube_height_mm", "tube_wall_mm", "condition", "blocked_tubes_share", "scale_mm"),
             *("test_point", "test_heat_kw", "test_air_m_per_s", "test_coolant_l_per_min"),
             *("test_difference_k", "test_air_c", "test_coolant"),
         ),

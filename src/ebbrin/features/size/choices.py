@@ -7,12 +7,10 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Any
 
-import numpy as np
-
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
 from ebbrin.build.resolve import bounds
-from ebbrin.features.shelf import SLOTS, ShelfPart, of_kind, price_of
+from ebbrin.features.shelf import PRICES, SLOTS, ShelfPart, core_estimate, of_kind, price_of
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
 
@@ -21,14 +19,6 @@ FIN_PITCHES = (1.4, 1.6, 1.8, 2.1)  # common practice: 18, 16, 14 and 12 fins pe
 LOUVRED_ROWS = ((1, 16.0), (1, 26.0), (1, 32.0), (2, 42.0), (2, 56.0), (3, 62.0), (3, 80.0))
 PLAIN_ROWS = ((2, 44.0), (3, 66.0), (4, 88.0))
 """Rows and depth [mm] that cores come in; common practice."""
-MADE_TO_MEASURE = 1.25  # choice: price over that of a like core of the shelf
-SWITCH_PRICE = 15.0  # choice
-SHROUD_PRICES = {
-    "none": 0.0,
-    "ring": 35.0,
-    "full": 70.0,
-}  # choice: sheet and an evening, in the shelf's money
-PULLEY_PRICE = 45.0  # choice
 PULLEYS = (0.85, 1.15, 1.3)  # choice: pump ratios over the fitted one
 MOST_RATIO = 2.0  # choice: beyond it a belt-driven pump cavitates or throws its belt
 FIT = 0.98  # choice: share of the core's side that the fans' diameters may take
@@ -96,48 +86,6 @@ def room_of(wishes: Wishes, vehicle: Any, radiator: Radiator) -> Room:
     return Room(width, height, depth, tuple(taken))
 
 
-@dataclass(frozen=True)
-class Estimate:
-    """Price and mass of a core by its face and volume, fitted to the cores of the shelf (least squares)."""
-
-    price: Any
-    mass: Any
-
-    @classmethod
-    def over(cls, shelf: Sequence[ShelfPart], core_type: str) -> Estimate | None:
-        """None where fewer than four priced cores of the kind are on the shelf."""
-        like = [p for p in of_kind(shelf, "radiator") if p.values.get("core_type", "louvred") == core_type]
-
-        def fit(name: str) -> Any:
-            known = [p for p in like if getattr(p, name) is not None]
-            if len(known) < 4:
-                return None
-            sizes = np.array(
-                [_size(p.values["width_mm"], p.values["height_mm"], p.values["depth_mm"]) for p in known]
-            )
-            return np.linalg.lstsq(sizes, np.array([getattr(p, name) for p in known]), rcond=None)[0]
-
-        price = fit("price")
-        return None if price is None else cls(price, fit("mass_kg"))
-
-    def price_of(self, radiator: Radiator) -> float:
-        """In the shelf's money, made to measure."""
-        return float(max(_of(radiator) @ self.price, 0.0)) * MADE_TO_MEASURE
-
-    def mass_of(self, radiator: Radiator) -> float | None:
-        """Dry [kg]."""
-        return None if self.mass is None else float(max(_of(radiator) @ self.mass, 0.0))
-
-
-def _size(width: float, height: float, depth: float) -> list[float]:
-    face = width * height * 1e-6
-    return [1.0, face, face * depth]
-
-
-def _of(radiator: Radiator) -> Any:
-    return np.array(_size(radiator.width_mm or 0.0, radiator.height_mm or 0.0, radiator.depth_mm or 0.0))
-
-
 def _price(shelf: Sequence[ShelfPart], part: ShelfPart) -> tuple[float, bool]:
     """Price of a part of the shelf, 0 where nothing tells, and whether nobody wrote it down."""
     return price_of(shelf, part) or 0.0, part.price is None
@@ -174,7 +122,7 @@ def cores(fitted: Radiator, shelf: Sequence[ShelfPart], room: Room, wishes: Wish
                 price, unpriced = _price(shelf, part)
                 found.append(Choice(radiator, [part.name], price, True, part.mass_kg, unpriced=unpriced))
     if wishes.cores != "shelf":
-        guess = Estimate.over(shelf, fitted.core_type) or Estimate.over(shelf, "louvred")
+        guess = core_estimate(shelf, fitted.core_type)
         for radiator in _made(fitted, room):
             price = guess.price_of(radiator) if guess else 0.0
             text: Text = ["a core made to measure, ", *core_text(radiator)]
@@ -247,7 +195,7 @@ def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice
             update: dict[str, Any] = {"shroud": shroud} | (
                 {"blade_recirculation_share": None} if changed else {}
             )
-            cost = SHROUD_PRICES[shroud] if changed else 0.0
+            cost = PRICES[f"shroud_{shroud}"] if changed else 0.0
             words: Text = [{"none": "no shroud", "ring": "a ring shroud", "full": "a full shroud"}[shroud]]
             plus = (("shroud", words, cost, changed),)
             found.append(Choice(air.model_copy(update=update), text, price, new, None, plus, unpriced))
@@ -279,7 +227,7 @@ def pumps(fitted: Circuit, ratio: float, wishes: Wishes) -> list[Choice]:
         if changed <= MOST_RATIO:
             circuit = fitted.model_copy(update={"belt_ratio": changed})
             text: Text = ["the pump on a pulley of ratio ", Measure(quantity="ratio", value=changed)]
-            found.append(Choice(circuit, text, PULLEY_PRICE, True))
+            found.append(Choice(circuit, text, PRICES["pulley"], True))
     return found
 
 

@@ -23,8 +23,8 @@ from ebbrin.core.studies.batch import in_chunks, left
 from ebbrin.core.studies.chance import in_kelvin
 from ebbrin.core.system.parts import Cases
 from ebbrin.features.judge import evaluate, verdict_at, warnings
-from ebbrin.features.shelf import price_near
-from ebbrin.features.size import choices, words
+from ebbrin.features.shelf import PRICES, price_near
+from ebbrin.features.size import words
 from ebbrin.features.size.answers import FrontPoint, Move, Requirement, Slot, Solution
 from ebbrin.features.size.requirement import doubt_of, face_at
 from ebbrin.features.size.table import Proceed, Table, front, objectives, variant_of
@@ -165,7 +165,7 @@ def _controls(ground: Ground, fan: Fan) -> list[tuple[Slot, Text, bool, float]]:
             ", off at ",
             temperature(v.fan_switch.off_c or 0.0),
         ]
-        found.append(("fan_switch", pair, ground.new_switch, choices.SWITCH_PRICE))
+        found.append(("fan_switch", pair, ground.new_switch, PRICES["switch"]))
     return found
 
 

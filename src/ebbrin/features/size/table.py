@@ -18,7 +18,7 @@ from ebbrin.core.media.coolants import freezing_temperature
 from ebbrin.core.sizing import search as core
 from ebbrin.core.sizing.search import AIR, COOLANT, CORE, PUMP, Found, Options
 from ebbrin.core.sizing.target import Target
-from ebbrin.features.shelf import price_near
+from ebbrin.features.shelf import PRICES, price_near
 from ebbrin.features.size import choices
 from ebbrin.features.size.choices import Choice
 from ebbrin.features.size.taken import Ground, switched
@@ -112,7 +112,7 @@ def table_of(ground: Ground) -> Table:
     fits = np.array([[_goes(core_, air_) for air_ in airs] for core_ in cores], bool).reshape(
         len(cores), len(airs)
     )
-    price = choices.SWITCH_PRICE if ground.new_switch else 0.0
+    price = PRICES["switch"] if ground.new_switch else 0.0
     switches = np.array([price if switched(air_.fan) else 0.0 for air_ in options.airs])
     return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground), switches)
 

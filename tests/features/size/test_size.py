@@ -20,8 +20,10 @@ from ebbrin.core.sizing.requirement import LEAST_SIDE, MOST_SIDE
 from ebbrin.demo import demo_builds
 from ebbrin.features.fit.parts import parts_list
 from ebbrin.features.judge import Evaluation, evaluate
+from ebbrin.features.shelf import ShelfPart
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.size.answers import Sizing, SizingQuestion, Wishes
+from ebbrin.features.size.choices import coolants
 from ebbrin.features.size.from_core import sides_of
 from ebbrin.features.size.requirement import ways
 from ebbrin.features.size.service import size
@@ -106,6 +108,23 @@ def test_a_job_that_fits_a_solution_costs_what_the_sizing_said(name: str) -> Non
         # A core from the shelf is no more used than one made to measure.
         if "radiator" in said:
             assert chosen.radiator.condition == "new"
+
+
+@pytest.mark.parametrize("part", [p for p in shipped() if p.part == "coolant"], ids=lambda part: part.id)
+def test_another_coolant_costs_what_a_job_pours(part: ShelfPart) -> None:
+    mule = DEMO["Mule"]
+    first = mule.variants[0]
+    litres = resolve(mule, first.id).variant.coolant.volume_l
+    assert litres is not None
+    choice = next(c for c in coolants(first.coolant, litres, [part], Wishes(coolant="any")) if c.new)
+    chosen = first.model_copy(update={"id": "chosen", "coolant": choice.part})
+    build = mule.model_copy(update={"variants": [first, chosen], "standing": first.id})
+    listed = parts_list(build, "chosen", "bad", list(shipped()))
+    poured = sum(line.price or 0.0 for line in listed.lines if line.kind == "material")
+    # A job buys a tenth more, and pours less where some of the old stays behind.
+    assert choice.price == pytest.approx(poured, rel=0.2)
+    own = part.model_copy(update={"price": 77.0})
+    assert coolants(first.coolant, litres, [own], Wishes(coolant="any"))[-1].price == 77.0
 
 
 @pytest.mark.parametrize("name", ["Linnet", "Mule"])

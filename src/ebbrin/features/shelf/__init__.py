@@ -11,7 +11,7 @@ from ebbrin.features.shelf.parts import (
     price_near,
     price_of,
 )
-from ebbrin.features.shelf.prices import PRICES, ROUGH, core_estimate
+from ebbrin.features.shelf.prices import PRICES, ROUGH, core_estimate, fill_price
 from ebbrin.features.shelf.service import ShelfService
 
 __all__ = [
@@ -23,6 +23,7 @@ __all__ = [
     "ShelfPart",
     "ShelfService",
     "core_estimate",
+    "fill_price",
     "nearest_price",
     "of_kind",
     "price_near",

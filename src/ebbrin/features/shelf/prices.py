@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from ebbrin.build.parts import Radiator
+from ebbrin.build.fields import known
+from ebbrin.build.parts import Coolant, Radiator
 from ebbrin.features.shelf.parts import ShelfPart, of_kind
 
 PRICES: dict[str, float] = {
@@ -37,6 +38,23 @@ PRICES: dict[str, float] = {
 }
 """Rough figures (choices), of one piece or one litre, in the shelf's money; the list says so and takes one's own."""
 ROUGH = "a rough figure"
+
+
+def fill_price(coolant: Coolant, litres: float) -> float:
+    """Rough price of a fill of so many litres with a coolant whose share of glycol is known.
+
+    >>> from ebbrin.build.parts import Coolant
+    >>> fill_price(Coolant(kind="ethylene_glycol", glycol_vol_share=0.5), 10.0)
+    45.0
+    """
+    if coolant.kind == "water":
+        return litres * PRICES["water"] + PRICES["additive"]
+    if coolant.kind == "waterless":
+        return litres * (PRICES["waterless"] + PRICES["flush_fluid"])
+    share = known(coolant, "glycol_vol_share")
+    return litres * (share * PRICES["concentrate"] + (1.0 - share) * PRICES["water"])
+
+
 MADE_TO_MEASURE = 1.25  # choice: price over that of a like core of the shelf
 
 

@@ -10,7 +10,7 @@ from typing import Any
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
 from ebbrin.build.resolve import bounds
-from ebbrin.features.shelf import PRICES, SLOTS, ShelfPart, core_estimate, of_kind, price_of
+from ebbrin.features.shelf import PRICES, SLOTS, ShelfPart, core_estimate, fill_price, of_kind, price_of
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
 
@@ -244,8 +244,9 @@ def keeps_coolant(wishes: Wishes) -> bool:
     return wishes.coolant == "fitted" or "coolant" in wishes.keep
 
 
-def coolants(fitted: Coolant, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
-    """The fitted coolant if its school is wished for, and those of the shelf."""
+def coolants(fitted: Coolant, litres: float, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice]:
+    """The fitted coolant if its school is wished for, and those of the shelf; one without a price costs what so many
+    litres of it do."""
     own = Choice(fitted, ["the coolant that is in it"], 0.0, False)
     if keeps_coolant(wishes):
         return [own]
@@ -254,6 +255,6 @@ def coolants(fitted: Coolant, shelf: Sequence[ShelfPart], wishes: Wishes) -> lis
     for part in of_kind(shelf, "coolant"):
         if part.values["kind"] in wanted:
             coolant = from_shelf(fitted, part)
-            price, unpriced = _price(shelf, part)
-            found.append(Choice(coolant, [part.name], price, True, unpriced=unpriced))
+            price = round(fill_price(coolant, litres)) if part.price is None else part.price
+            found.append(Choice(coolant, [part.name], price, True))
     return found

@@ -98,7 +98,9 @@ def table_of(ground: Ground) -> Table:
     ratio = float(ground.resolved.variant.circuit.belt_ratio or 1.0)
     pumps = choices.pumps(v.circuit, ratio, wishes)
     coldest = float(np.min(ground.cases.ambient))
-    offered = choices.coolants(v.coolant, shelf, wishes)
+    offered = choices.coolants(
+        v.coolant, float(ground.resolved.variant.coolant.volume_l or 0.0), shelf, wishes
+    )
     fluids = [to_core.coolant_from(ground.filled("coolant", c.part)) for c in offered]
     liquid = [freezing_temperature(fluid) <= coldest for fluid in fluids]
     coolants = list(compress(offered, liquid))

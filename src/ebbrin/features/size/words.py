@@ -27,7 +27,7 @@ from ebbrin.ground.words import (
 )
 
 CAUTION: Text = [
-    "A design aid: tested parts, local codes and a licensed technician come first. Prices are the shelf’s. ",
+    "A design aid: tested parts, local codes and a licensed technician come first. Prices are the shelf’s, of these parts alone: what is poured, clamps, gaskets and wiring come on top, see the job’s list. ",
     "Let alternator, wires, relay and fuse of a fan be checked by whoever answers for them.",
 ]
 

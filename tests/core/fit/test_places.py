@@ -3,7 +3,7 @@
 import pytest
 
 from ebbrin.core.fit.places import SCHOOLS, Heights, lift_needed, must_go, works
-from ebbrin.core.fit.wiring import FUSES, WIRES, fuse_for, wire_for
+from ebbrin.core.fit.wiring import FUSES, WIRES, fuse_for, gauge_for, wire_for
 
 
 def heights(**more: float | int | bool | None) -> Heights:
@@ -58,3 +58,14 @@ def test_fuse_and_wire_protect_each_other() -> None:
         assert amps <= 0.75 * fuse
         assert wire is None or fuse <= 0.75 * WIRES[wire]
     assert fuse_for(200.0) is None
+
+
+# Sections of the trade's tables of ASTM B258 gauges, rounded [mm²] (from memory).
+SECTIONS = {16: 1.31, 14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2, 2: 33.6}
+
+
+@pytest.mark.parametrize("area", [0.5, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0])
+def test_a_gauge_is_the_thinnest_that_is_thick_enough(area: float) -> None:
+    found = gauge_for(area)
+    assert SECTIONS[found] >= area
+    assert all(section < area for gauge, section in SECTIONS.items() if gauge > found)

@@ -112,7 +112,7 @@ def test_a_stronger_fan_asks_for_its_wiring() -> None:
     found = lines(parts_list(mule(), "core-fans", "usual", SHELF))
     # Figures of a fan are of one: 330 W at 13.5 V are 24.4 A, so a 40 A fuse carries it at three quarters (30 A would not),
     # and 10 mm² in a loom (three quarters of 61 A) carries what that fuse lets through.
-    assert found["wiring"].startswith("for each: fuse 40 A, wire 10 mm², relay 31 A")
+    assert found["wiring"].startswith("for each: fuse 40 A, wire 10 mm² (AWG 6), relay 31 A")
     watts = float(drawn_power(system_from(resolve(mule(), "core-fans")).air.fan, np.ones(2), 1.2)[0])
     assert watts == pytest.approx(2 * 330.0)  # as the alternator has to make them
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import pi
+
 from ebbrin.core.base import require
 
 FUSES = (5.0, 7.5, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0)
@@ -34,3 +36,22 @@ def wire_for(current: float) -> float | None:
     if fuse is None:
         return None
     return next((area for area, carries in WIRES.items() if fuse <= IN_A_LOOM * carries), None)
+
+
+def gauge_for(area: float) -> int:
+    """The thinnest even American wire gauge with a copper section [mm²] of no less: AWG 16 or thicker, down to 2.
+
+    Raises
+    ------
+    DomainError
+        Beyond 33 mm².
+
+    References
+    ----------
+    ASTM B258: a diameter of 0.127 mm times 92 to the power (36 - n)/39.
+
+    >>> gauge_for(2.5), gauge_for(6.0)
+    (12, 8)
+    """
+    require("section", area, 0.0, 33.0, "mm²")
+    return next(n for n in range(16, 0, -2) if 0.25 * pi * (0.127 * 92.0 ** ((36 - n) / 39.0)) ** 2 >= area)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
-from ebbrin.core.fit.wiring import fuse_for, wire_for
+from ebbrin.core.fit.wiring import fuse_for, gauge_for, wire_for
 from ebbrin.features.fit.mixing import Poured
 from ebbrin.features.fit.situation import PULLEY_OF, Situation, ratio_of, volume_of
 from ebbrin.features.shelf import PRICES, ROUGH
@@ -232,7 +232,7 @@ def _wiring(name: str, of: str, amps: float, count: int) -> Line:
     each = "for each: " if count > 1 else ""
     amount = "more than one circuit, each with fuse, wire and relay"
     if fuse is not None and wire is not None:
-        amount = f"{each}fuse {fuse:g} A, wire {wire:g} mm², relay {ceil(1.25 * amps)} A or more"
+        amount = f"{each}fuse {fuse:g} A, wire {wire:g} mm² (AWG {gauge_for(wire)}), relay {ceil(1.25 * amps)} A or more"
     draws = f"{amps:.0f} A{' each' if count > 1 else ''}"
     why = f"It draws {draws}: a relay of its own, the fuse close to the battery, and the fuse protects the wire."
     title = f"Wire, fuse and relay for the {of}"

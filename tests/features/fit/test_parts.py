@@ -128,6 +128,7 @@ def test_a_stronger_fan_asks_for_its_wiring() -> None:
         ({"fans": "one", "electric_power_w": 202.5, "voltage_v": 10.0}, "fuse 20 A"),
         ({"fans": "one", "electric_power_w": 405.0, "test_voltage_v": 27.0}, "fuse 20 A"),
         ({"fans": "one", "electric_power_w": 5000.0}, "more than one circuit"),
+        ({"electric_power_w": 5000.0, "test_voltage_v": 4.0, "voltage_v": 60.0}, "more than one circuit"),
     ],
 )
 def test_fuses_are_for_what_one_fan_draws(fan: dict[str, Any], says: str) -> None:

@@ -382,6 +382,18 @@ def test_the_joints_to_look_at_are_those_that_the_car_has() -> None:
     assert said == "Hoses and housing: first heat cycle passed without a drop."
 
 
+def test_a_fan_that_draws_more_is_wired_with_the_battery_off() -> None:
+    plan = plan_of(situation(mule(), "core-fans", "bad"))
+    at = steps_of(plan)
+    assert at["battery_off"] < at["wire_up"] < at["fan_plugs_on"] < at["battery_on"]
+    wire = next(step for step in plan.steps if step.id == "wire_up")
+    line = next(
+        line for line in parts_list(mule(), "core-fans", "bad", list(shipped())).lines if line.id == "wiring"
+    )
+    assert printed(line.amount) in printed(wire.how[0])
+    assert "wire_up" not in steps_of(plan_of(situation(mule(), "core", "all")))
+
+
 def test_another_pulley_has_its_step_its_price_and_its_words() -> None:
     build = with_variant(mule(), "faster", circuit={"belt_ratio": 1.6})
     plan = plan_of(situation(build, "faster", "bad"))

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import ceil
 from typing import Literal
 
-from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
-from ebbrin.core.fit.wiring import fuse_for, gauge_for, wire_for
 from ebbrin.features.fit.mixing import Poured
 from ebbrin.features.fit.situation import PULLEY_OF, Situation, ratio_of, volume_of
+from ebbrin.features.fit.wiring import circuits
 from ebbrin.features.shelf import PRICES, ROUGH
 from ebbrin.ground.words import Measure, Text, capital, length, share, volume
 
@@ -199,41 +197,17 @@ def materials(so: Situation, poured: Poured) -> list[Line]:
     return found
 
 
-RATED_VOLTS = 13.5
-
-
-def _amps(fan: Fan) -> float:
-    """What one fan draws [A]: its tested power at its tested voltage; more where it gets more (power follows speed cubed,
-    speed follows voltage). Where it gets less, better wires may bring it more."""
-    tested = known(fan, "test_voltage_v")
-    ratio = 1.0 if fan.voltage_v is None else max(1.0, fan.voltage_v / tested)
-    return known(fan, "electric_power_w") / tested * ratio**2
-
-
 def electrics(so: Situation) -> list[Line]:
-    """Wire, fuse and relay for electric fans that draw more than those before, each or together, and for such a pump."""
-    found = []
-    fan, before = so.chosen.air.fan, so.standing.air.fan
-    if "fan" in so.new and fan.kind == "electric":
-        amps = _amps(fan)
-        if before.kind != "electric" or amps > _amps(before) or fan.count > before.count:
-            found.append(_wiring("wiring", "fan", amps, fan.count))
-    pump, earlier = so.chosen.circuit, so.standing.circuit
-    if "pump" in so.new and pump.pump_drive == "electric":
-        watts = known(pump, "electric_pump_w")
-        if earlier.pump_drive != "electric" or watts > known(earlier, "electric_pump_w"):
-            found.append(_wiring("pump_wiring", "pump", watts / RATED_VOLTS, 1))
-    return found
-
-
-def _wiring(name: str, of: str, amps: float, count: int) -> Line:
-    """Wire, fuse and relay for something that draws so much [A], each of so many."""
-    fuse, wire = fuse_for(amps), wire_for(amps)
-    each = "for each: " if count > 1 else ""
-    amount = "more than one circuit, each with fuse, wire and relay"
-    if fuse is not None and wire is not None:
-        amount = f"{each}fuse {fuse:g} A, wire {wire:g} mm² (AWG {gauge_for(wire)}), relay {ceil(1.25 * amps)} A or more"
-    draws = f"{amps:.0f} A{' each' if count > 1 else ''}"
-    why = f"It draws {draws}: a relay of its own, the fuse close to the battery, and the fuse protects the wire."
-    title = f"Wire, fuse and relay for the {of}"
-    return Line(name, "buy", title, [amount], [why], count * PRICES["wiring"], ROUGH)
+    """Wire, fuse and relay of each circuit that is new or carries more than before."""
+    return [
+        Line(
+            one.id,
+            "buy",
+            f"Wire, fuse and relay for the {one.of}",
+            [one.takes],
+            [one.why],
+            one.count * PRICES["wiring"],
+            ROUGH,
+        )
+        for one in circuits(so.standing, so.chosen, so.new)
+    ]

@@ -28,6 +28,7 @@ from ebbrin.features.fit.situation import (
 )
 from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerName, table, wanted
 from ebbrin.features.fit.waiting import Waiting, waiting
+from ebbrin.features.fit.wiring import circuits
 from ebbrin.ground.marked import marked
 from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
 
@@ -299,6 +300,9 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     pulleys = [field for field in PULLEY_OF if field in so.also]
     if pulleys:
         found["pulleys"] = _pulleys(so, pulleys)
+    wired = circuits(so.standing, so.chosen, so.new)
+    if wired:
+        found["wired"] = "; ".join(f"the {one.of} {one.takes}" for one in wired)
     if so.unknown:
         found["unknown"] = "; ".join(name.lower() for name in so.unknown)
     if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:

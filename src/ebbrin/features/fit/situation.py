@@ -14,6 +14,7 @@ from ebbrin.build.car import Car
 from ebbrin.build.fields import known
 from ebbrin.build.resolve import DERIVED, UnknownVariant
 from ebbrin.core.fit.places import SCHOOLS, Heights, works
+from ebbrin.features.fit.wiring import circuits
 
 School = Literal["bad", "usual", "all"]
 SCHOOL_WORDS: dict[School, str] = {
@@ -311,6 +312,7 @@ def _holds(
         "clamps_work": "clamps" in also,
         "belt_work": "belt" in also,
         "pulley_work": pulleys,
+        "wiring": bool(circuits(standing, chosen, new)),
         "drains": drains,
         "fills": drains,
         "partial": partial,

@@ -247,8 +247,3 @@ def test_a_plan_waits_as_long_as_the_first_runs_take_and_says_what_they_come_to(
         assert "it builds no pressure" in told
     else:
         assert said.removeprefix("Under the cap it ") in told
-    if found.opens is not None:
-        into = next(text for text in map(printed, found.says) if text.startswith("Then "))
-        much = re.match(r"Then (about [\d.\u202f\xa0 ]+L|next to nothing) goes in", into)
-        assert much
-        assert much[1] in printed(steps["idle"].how[0])

@@ -169,17 +169,14 @@ def _read(system: System, course: Course) -> FirstRun:
     )
 
 
-def first_run(system: System, ambient: float, altitude: float, rotation: float) -> tuple[FirstRun, Band]:
-    """The first run of the car itself, without the others that it could be, and what goes in once it has opened [m³].
-    Arguments as of ``expected``.
+def first_run(system: System, ambient: float, altitude: float, rotation: float) -> FirstRun:
+    """The first run of the car itself, without the others that it could be. Arguments as of ``expected``.
 
     Raises
     ------
     DomainError
     """
-    course = filling_run(system, ambient, altitude, rotation)
-    found = _read(system, course)
-    return found, _tops_up(system, course, found.opens)
+    return _read(system, filling_run(system, ambient, altitude, rotation))
 
 
 def _first(course: Course, state: BoolArray) -> float | None:

@@ -7,14 +7,13 @@ from math import ceil
 from typing import NamedTuple
 
 from ebbrin.bridge.to_core import system_from
-from ebbrin.bridge.units import LITRE, RPM, kelvin, kilopascals
+from ebbrin.bridge.units import RPM, kelvin, kilopascals
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import MissingValues, resolve
 from ebbrin.core.base import DomainError
-from ebbrin.core.fit.warm_up import STANDS, Band, FirstRun, SecondCycle, first_run, second_cycle
+from ebbrin.core.fit.warm_up import STANDS, FirstRun, SecondCycle, first_run, second_cycle
 from ebbrin.features.fit.filling import IDLE_RPM, SHOWS, long_time
-from ebbrin.features.fit.mixing import LITTLE
-from ebbrin.ground.words import Measure, Text, pressure, volume
+from ebbrin.ground.words import Measure, Text, pressure
 
 AFTER = 300.0
 """Choice: one stands by so much longer than what is waited for takes [s]."""
@@ -24,7 +23,6 @@ class Waiting(NamedTuple):
     """The runs of one variant at idle, in the air of its site."""
 
     first: FirstRun
-    tops_up: Band
     second: SecondCycle
 
     def minutes(self, usual: Mapping[str, float]) -> dict[str, float]:
@@ -44,18 +42,14 @@ class Waiting(NamedTuple):
 
     def words(self) -> dict[str, Measure | str | Text]:
         """What the steps say of it."""
-        second, litres = self.second, self.tops_up.likely / LITRE
+        second = self.second
         reaches: Text = ["By the model it builds no pressure"]
         if second.pressure >= SHOWS:
             reaches = ["It reaches about ", pressure(kilopascals(second.pressure))]
         cools = "Over six hours by the model, so over night"
         if second.safe_after is not None:
             cools = f"Some {long_time(max(second.safe_after, 60.0))} by the model"
-        return {
-            "second": reaches,
-            "safe": cools,
-            "tops_up": ["about ", volume(litres)] if litres >= LITTLE else "next to nothing",
-        }
+        return {"second": reaches, "safe": cools}
 
 
 def waiting(build: Build, variant_id: str) -> Waiting | None:
@@ -68,6 +62,6 @@ def waiting(build: Build, variant_id: str) -> Waiting | None:
     try:
         system = system_from(resolve(build, variant_id))
         where = float(kelvin(build.site.ambient_c)), build.site.altitude_m, IDLE_RPM * RPM
-        return Waiting(*first_run(system, *where), second_cycle(system, *where))
+        return Waiting(first_run(system, *where), second_cycle(system, *where))
     except (MissingValues, DomainError):
         return None

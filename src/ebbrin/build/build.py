@@ -66,6 +66,11 @@ class Build(Part):
         description="The variant whose parts are in the car today. An id of none of them counts as not marked.",
     )
 
+    @property
+    def in_the_car(self) -> Variant:
+        """The variant that stands in the car; where none is marked, the first: what the build began with."""
+        return next((one for one in self.variants if one.id == self.standing), self.variants[0])
+
     @model_validator(mode="before")
     @classmethod
     def newest_version(cls, document: Any) -> Any:

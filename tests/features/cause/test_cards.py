@@ -7,7 +7,7 @@ import pytest
 
 from ebbrin.core.cause.tables import OBSERVATIONS
 from ebbrin.demo import demo_builds
-from ebbrin.features.cause.answers import CardsQuestion
+from ebbrin.features.cause.answers import CardsQuestion, DiagnosisQuestion
 from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.fit.proving import CapQuestion, cap
@@ -62,6 +62,20 @@ def test_a_card_says_the_numbers_of_the_build() -> None:
     # What a build has not is said in words, as for any car.
     assert "its mark" in printed(card(cards(CardsQuestion(build=BRIGADE), None), "pressure_hold").good)
     assert "its mark" in printed(card(cards(CardsQuestion(), None), "fan_when_hot").good)
+
+
+def test_where_no_variant_is_named_it_goes_by_the_one_in_the_car() -> None:
+    build = MULE.model_copy(deep=True)
+    build.variants[0].thermostat.opens_c, build.variants[1].thermostat.opens_c = 76.0, 92.0
+    for standing, opens in (("core", 92.0), (None, 76.0), ("none of them", 76.0)):
+        marked = build.model_copy(update={"standing": standing})
+        good = card(CauseService().cards(CardsQuestion(build=marked)), "thermostat_pot").good
+        assert next(part.value for part in good if isinstance(part, Measure)) == opens
+        unseen = SERVICE.diagnose(DiagnosisQuestion(build=marked, evidence={}), False)
+        named = SERVICE.diagnose(
+            DiagnosisQuestion(build=marked, variant=build.in_the_car.id if standing != "core" else "core", evidence={}), False
+        )
+        assert unseen.causes == named.causes
 
 
 def test_no_card_pumps_a_car_up_beyond_its_weakest_part() -> None:

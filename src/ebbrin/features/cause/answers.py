@@ -20,7 +20,7 @@ class DiagnosisQuestion(Part):
     """What was seen, of a build or of any car."""
 
     build: Build | None = Field(default=None, description="Null for any car: then the tables speak alone.")
-    variant: Identifier | None = Field(default=None, description="Id; the first if left out.")
+    variant: Identifier | None = Field(default=None, description="Id; that in the car if left out.")
     evidence: Annotated[dict[str, str | None], Field(max_length=100)] = Field(
         default={},
         description="Observation to value, both by their ids; null or not_looked where nobody looked.",
@@ -35,7 +35,7 @@ class CardsQuestion(Part):
     """Of which build the test cards are wanted, or of any car."""
 
     build: Build | None = Field(default=None, description="Null for any car.")
-    variant: Identifier | None = Field(default=None, description="Id; the first if left out.")
+    variant: Identifier | None = Field(default=None, description="Id; that in the car if left out.")
 
 
 class Speaks(Answer):

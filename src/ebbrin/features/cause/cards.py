@@ -92,7 +92,7 @@ def _card(name: str, written: dict[str, Any], numbers: dict[str, Measure]) -> Ca
 
 def numbers_of(build: Build, variant_id: str | None, driven: Known | None) -> dict[str, Measure]:
     """What the cards say of a build in numbers; what it has not is left out."""
-    chosen = variant_id or build.variants[0].id
+    chosen = variant_id or build.in_the_car.id
     variant = next((v for v in build.variants if v.id == chosen), None)
     if variant is None:
         raise UnknownVariant(chosen)

@@ -69,7 +69,7 @@ class CauseService:
         """
         build, known = question.build, None
         if build is not None:
-            chosen = question.variant or build.variants[0].id
+            chosen = question.variant or build.in_the_car.id
             known = self.witnesses.seen_of(build, chosen)
         return cards(question, known)
 
@@ -88,7 +88,7 @@ class CauseService:
         build = question.build
         if build is None:
             return Car(table(), None, False, frozenset(), {}, None)
-        chosen = question.variant or build.variants[0].id
+        chosen = question.variant or build.in_the_car.id
         variant = next((v for v in build.variants if v.id == chosen), None)
         if variant is None:
             raise UnknownVariant(chosen)

@@ -81,7 +81,7 @@ def _half_way(build: Build) -> list[JobEntry]:
 
 
 def _proven(build: Build) -> list[JobEntry]:
-    variant = build.standing or build.variants[0].id
+    variant = build.in_the_car.id
     day, planned = _Day(41), _planned(build, variant)
     day.add("planned", 0, plan=planned, by="Ada")
     for step in planned["steps"]:

@@ -93,8 +93,7 @@ def situation(build: Build, chosen_id: str, school: School) -> Situation:
     if chosen_id not in by_id:
         raise UnknownVariant(chosen_id)
     chosen = by_id[chosen_id]
-    # Where nobody marked one, the first is what the build began with.
-    standing = by_id.get(build.standing or "", build.variants[0])
+    standing = build.in_the_car
     car = build.car
     new = {slot: "the chosen variant has another one" for slot in SLOTS if differs(slot, standing, chosen)}
     also: dict[str, str] = {}

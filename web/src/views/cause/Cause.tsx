@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { type ComponentType, useEffect, useMemo, useState } from 'react';
+import { Way } from '../../kit/page/Way';
 import { Box, Grid, Notice, Paragraph, Words } from '../../kit/primitives';
 import { cardsQuery, diagnosisQuery } from '../../model/api/queries';
 import { reasonOf } from '../../model/api/transport';
@@ -7,6 +8,7 @@ import type { Build, Diagnosis, TestOrder } from '../../model/api/types';
 import { type NewFinding, useCases } from '../../model/cases/kept';
 import { standingOf } from '../../model/cases/standing';
 import { lastAnswers } from '../../model/journal/lastAnswer';
+import { addressOf } from '../../model/places';
 import { Causes } from './Causes';
 import { NextTest } from './NextTest';
 import { SeenList } from './SeenList';
@@ -85,6 +87,7 @@ export function Cause({
           <Words>Not stored, in this browser only: {left.join(' ')}</Words>
         </Notice>
       )}
+      {build && buildId && variant && <InTheCar build={build} buildId={buildId} variant={variant} />}
       {found.stop && (
         <Notice kind="fails" role="alert">
           <Words size="strong" tone="fails">
@@ -153,5 +156,32 @@ export function Cause({
         </Box>
       </Grid>
     </>
+  );
+}
+
+/** That another variant is looked at than the one that stands in the car, where that is marked. */
+function InTheCar({
+  build,
+  buildId,
+  variant,
+}: {
+  readonly build: Build;
+  readonly buildId: string;
+  readonly variant: string;
+}) {
+  const named = (id: string | null) => build.variants.find((one) => one.id === id)?.name;
+  const inTheCar = named(build.standing ?? null);
+  if (!inTheCar || build.standing === variant) return null;
+  return (
+    <Notice kind="tight">
+      <Words>
+        In the car stands “{inTheCar}”; this goes by “{named(variant)}”.{' '}
+        <Way
+          to={addressOf({ id: buildId, variant: build.standing ?? variant, place: 'cause', caseId: null })}
+        >
+          Go by the one in the car
+        </Way>
+      </Words>
+    </Notice>
   );
 }

@@ -51,6 +51,18 @@ describe('looking for a cause', () => {
     expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).not.toContain('200000');
   });
 
+  it('says that another variant stands in the car than the one it goes by, and leads to it', async () => {
+    const { screen, user, server } = await opened(`/builds/${MULE}/core/cause`);
+    expect(said(await screen.findByText(/In the car stands/))).toContain(
+      'In the car stands “As found”; this goes by “Bigger core”.',
+    );
+    await user.click(screen.getByRole('link', { name: 'Go by the one in the car' }));
+    await waitFor(() => expect(screen.queryByText(/In the car stands/)).toBeNull());
+    await waitFor(() =>
+      expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).toContain('"variant":"as-found"'),
+    );
+  });
+
   it('says why it is not answered', async () => {
     const refused = new Refusal(422, 'That cannot be seen on a car without a pump.');
     const { screen } = await opened(cause, new RecordedServer({ 'POST /diagnosis': refused }));

@@ -1803,7 +1803,7 @@ export interface components {
             build?: components["schemas"]["Build"] | null;
             /**
              * Variant
-             * @description Id; the first if left out.
+             * @description Id; that in the car if left out.
              */
             variant?: string | null;
         };
@@ -2834,7 +2834,7 @@ export interface components {
             order: "telling" | "cheapest" | "gauge" | "pressure";
             /**
              * Variant
-             * @description Id; the first if left out.
+             * @description Id; that in the car if left out.
              */
             variant?: string | null;
         };
@@ -4474,7 +4474,7 @@ export interface components {
         Plan: {
             /**
              * Against
-             * @description What the workbench has against what is to be fitted.
+             * @description What the workbench has against what is to be fitted, and what no step here changes.
              * @default []
              */
             against: (string | components["schemas"]["Measure"])[][];

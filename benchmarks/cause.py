@@ -60,7 +60,9 @@ def main(cars: int) -> None:
     print(f"| chances, reasons and what every test would tell, after three answers | {whole * 1e3:.1f} ms |")
     print(f"| floor: one answer multiplied into all sets | {floor * 1e3:.2f} ms, ratio {whole / floor:.0f} |")
     service, build = CauseService(), demo_builds()[0]
-    question = DiagnosisQuestion(build=build, evidence={"complaint": "runs_hot", "when_hot": "standing"})
+    question = DiagnosisQuestion(
+        build=build, variant=build.variants[0].id, evidence={"complaint": "runs_hot", "when_hot": "standing"}
+    )
     service.diagnose(question, wait=True)
     asked = best(lambda: service.diagnose(question))
     print(f"| the same as a whole answer in words, of a build that was driven | {asked * 1e3:.0f} ms |")

@@ -83,7 +83,9 @@ def found_out(service: CauseService, build: Build, car: MadeCar, most: int) -> F
     evidence: dict[str, str | None] = {"complaint": complaint}
 
     def ask() -> Diagnosis:
-        return service.diagnose(DiagnosisQuestion(build=build, evidence=evidence), wait=True)
+        return service.diagnose(
+            DiagnosisQuestion(build=build, variant=build.variants[0].id, evidence=evidence), wait=True
+        )
 
     found = ask()
     while found.questions:

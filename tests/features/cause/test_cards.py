@@ -6,16 +6,15 @@ from pathlib import Path
 import pytest
 
 from ebbrin.core.cause.tables import OBSERVATIONS
-from ebbrin.demo import demo_builds
 from ebbrin.features.cause.answers import CardsQuestion, DiagnosisQuestion
 from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.service import CauseService
 from ebbrin.features.fit.proving import CapQuestion, cap
 from ebbrin.ground.quantities import QUANTITIES
 from ebbrin.ground.words import Measure, Text, printed
-from tests.features.cause.driven import SERVICE
+from tests.features.cause.driven import SERVICE, unmarked
 
-LINNET, MULE, BRIGADE = demo_builds()
+LINNET, MULE, BRIGADE = unmarked()
 PICTURES = Path(__file__).parents[3] / "web" / "src" / "views" / "cause" / "Picture.tsx"
 
 

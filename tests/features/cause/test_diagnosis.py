@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 
 from ebbrin.build.build import Build
 from ebbrin.core.cause.tables import CAUSES, OBSERVATIONS
-from ebbrin.demo import demo_builds
 from ebbrin.features.cause import facts
 from ebbrin.features.cause.answers import Diagnosis, DiagnosisQuestion
 from ebbrin.features.cause.entries import SPOKEN_OF
@@ -20,9 +19,9 @@ from ebbrin.features.cause.service import CauseService
 from ebbrin.features.cause.words import TENTHS, of_ten
 from ebbrin.ground.words import printed
 from oracles.made_car import found_out, made_cars
-from tests.features.cause.driven import SERVICE
+from tests.features.cause.driven import SERVICE, unmarked
 
-LINNET, MULE, BRIGADE = demo_builds()
+LINNET, MULE, BRIGADE = unmarked()
 EXAMPLES = json.loads((Path(__file__).with_name("examples.json")).read_text(encoding="utf-8"))
 EVERYTHING = [(name, value) for name, seen in OBSERVATIONS.items() for value in seen.values]
 evidences = st.lists(st.sampled_from(EVERYTHING), max_size=7).map(dict)

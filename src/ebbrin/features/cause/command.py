@@ -27,7 +27,9 @@ def diagnose_file(
     file: Annotated[
         Path | None, typer.Argument(help="A build document (JSON); any car if it is left out.")
     ] = None,
-    variant: Annotated[str | None, typer.Option(help="Id of the variant; that in the car if left out.")] = None,
+    variant: Annotated[
+        str | None, typer.Option(help="Id of the variant; that in the car if left out.")
+    ] = None,
     order: Annotated[str, typer.Option(help=f"Which test comes next: {', '.join(ORDERS)}.")] = "telling",
     hourly_rate: Annotated[float, typer.Option(help="What an hour is worth.")] = 30.0,
     as_json: Annotated[bool, typer.Option("--json", help="The whole answer as JSON.")] = False,

@@ -87,7 +87,9 @@ export function Cause({
           <Words>Not stored, in this browser only: {left.join(' ')}</Words>
         </Notice>
       )}
-      {build && buildId && variant && <InTheCar build={build} buildId={buildId} variant={variant} />}
+      {build && buildId && variant && (
+        <InTheCar build={build} buildId={buildId} variant={variant} />
+      )}
       {found.stop && (
         <Notice kind="fails" role="alert">
           <Words size="strong" tone="fails">
@@ -177,7 +179,12 @@ function InTheCar({
       <Words>
         In the car stands “{inTheCar}”; this goes by “{named(variant)}”.{' '}
         <Way
-          to={addressOf({ id: buildId, variant: build.standing ?? variant, place: 'cause', caseId: null })}
+          to={addressOf({
+            id: buildId,
+            variant: build.standing ?? variant,
+            place: 'cause',
+            caseId: null,
+          })}
         >
           Go by the one in the car
         </Way>

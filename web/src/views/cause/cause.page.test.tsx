@@ -59,7 +59,9 @@ describe('looking for a cause', () => {
     await user.click(screen.getByRole('link', { name: 'Go by the one in the car' }));
     await waitFor(() => expect(screen.queryByText(/In the car stands/)).toBeNull());
     await waitFor(() =>
-      expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).toContain('"variant":"as-found"'),
+      expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).toContain(
+        '"variant":"as-found"',
+      ),
     );
   });
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cache, partial
 from operator import ge
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 import numpy as np
 import pytest
@@ -22,7 +22,7 @@ from ebbrin.features.fit.parts import parts_list
 from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf import ShelfPart
 from ebbrin.features.shelf.generic import shipped
-from ebbrin.features.size.answers import Sizing, SizingQuestion, Wishes
+from ebbrin.features.size.answers import Sizing, SizingQuestion, Slot, Wishes
 from ebbrin.features.size.choices import coolants
 from ebbrin.features.size.from_core import sides_of
 from ebbrin.features.size.requirement import ways
@@ -104,10 +104,26 @@ def test_a_job_that_fits_a_solution_costs_what_the_sizing_said(name: str) -> Non
         job = {slots.get(line.id, line.id): line.price for line in listed.lines if line.kind == "buy"}
         said = {part.slot: part.price for part in solution.parts if part.new and part.price}
         assert {slot: job.get(slot) for slot in said} == said
+        new = {part.slot for part in solution.parts if part.new}
+        assert {slot for slot in job if slot in get_args(Slot)} <= new
         assert listed.total >= solution.cost
         # A core from the shelf is no more used than one made to measure.
         if "radiator" in said:
             assert chosen.radiator.condition == "new"
+
+
+def test_a_cap_that_stays_is_not_bought_though_nobody_wrote_its_pressure_down() -> None:
+    document = DEMO["Linnet"].model_dump(mode="json")
+    document["variants"] = document["variants"][:1]
+    document["variants"][0]["cap"]["pressure_kpa"] = None
+    build = Build.model_validate(document)
+    wishes = Wishes(cores="shelf", keep=["shroud", "pump"])
+    found = size(SizingQuestion(build=build, variant="as-found", wishes=wishes), shipped())
+    assert found is not None
+    stays = [one for one in found.solutions if not next(p for p in one.parts if p.slot == "cap").new]
+    assert stays
+    for solution in stays:
+        assert solution.variant.cap == build.variants[0].cap
 
 
 @pytest.mark.parametrize("part", [p for p in shipped() if p.part == "coolant"], ids=lambda part: part.id)

@@ -126,9 +126,12 @@ class Ground:
         return self.wishes.by == "margin" or self.chances(variant).build >= self.wishes.chance_share
 
     def capped(self, variant: Variant, cap: float) -> Variant:
-        """A variant with a cap of ``cap``, gauge [Pa]."""
+        """A variant with a cap of ``cap``, gauge [Pa]; the fitted one as it is written, for it stays."""
         if abs(cap - self.cap) <= 1.0:
             return variant
+        if abs(cap - float(self.fitted.cap.pressure)) <= 1.0:
+            written = next(v.cap for v in self.question.build.variants if v.id == self.question.variant)
+            return variant.model_copy(update={"cap": written})
         marked = variant.cap.model_copy(update={"pressure_kpa": kilopascals(cap), "from_shelf": None})
         return variant.model_copy(update={"cap": marked})
 

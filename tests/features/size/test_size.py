@@ -112,6 +112,28 @@ def test_a_job_that_fits_a_solution_costs_what_the_sizing_said(name: str) -> Non
             assert chosen.radiator.condition == "new"
 
 
+def test_a_car_without_a_fan_has_neither_shroud_nor_switch_whatever_their_fields_still_say() -> None:
+    document = DEMO["Linnet"].model_dump(mode="json")
+    document["variants"] = document["variants"][:1]
+    first = document["variants"][0]
+    first["air"] |= {"shroud": "full", "fan": {**first["air"]["fan"], "kind": "none"}}
+    first["fan_switch"] |= {"on_c": 98.0, "off_c": 92.0}
+    build = Build.model_validate(document)
+    question = SizingQuestion(build=build, variant="as-found", wishes=Wishes(cores="shelf", keep=["pump"]))
+    found = size(question, shipped())
+    assert found is not None
+    assert found.solutions
+    for solution in found.solutions:
+        parts = {part.slot: part for part in solution.parts}
+        assert parts["fan"].new
+        assert parts["fan_switch"].new
+        assert parts["shroud"].new == (printed(parts["shroud"].text) != "no shroud")
+        chosen = solution.variant.model_copy(update={"id": "chosen"})
+        both = build.model_copy(update={"variants": [build.variants[0], chosen], "standing": "as-found"})
+        listed = parts_list(both, "chosen", "bad", list(shipped()))
+        assert {"fan", "fan_switch"} <= {line.id for line in listed.lines if line.kind == "buy"}
+
+
 def test_a_cap_that_stays_is_not_bought_though_nobody_wrote_its_pressure_down() -> None:
     document = DEMO["Linnet"].model_dump(mode="json")
     document["variants"] = document["variants"][:1]

@@ -195,6 +195,8 @@ def _part(slot: Slot, variant: Variant) -> object:
         return variant.cap.pressure_kpa
     if slot == "radiator":
         return variant.radiator.condition == "new", variant.radiator.model_dump(exclude=set(_CLEANED))
+    if slot == "fan_switch":  # one of a fan that is not there is none
+        return variant.fan_switch.model_dump() if fitted("fan_switch", variant) else None
     if slot == "coolant":
         return variant.coolant.kind, variant.coolant.glycol_vol_share
     return getattr(variant, slot).model_dump(exclude={"from_shelf"})

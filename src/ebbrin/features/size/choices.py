@@ -188,10 +188,16 @@ def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice
             air = fitted.model_copy(update={"fan": from_shelf(fitted.fan, part)})
             price, unpriced = _price(shelf, part)
             fans.append((air, [part.name], price, True, unpriced))
+    # Without a fan there is nothing that a shroud would lead its air to: what the field says is of before.
+    there_is = fitted.shroud if fitted.fan.kind != "none" else "none"
     found = []
     for air, text, price, new, unpriced in fans:
-        for shroud in _shrouds(fitted, air, wishes):
-            changed = shroud != fitted.shroud
+        for shroud in _shrouds(there_is, air, wishes):
+            if air.fan.kind == "none":
+                bare: Text = ["no shroud"]
+                found.append(Choice(air, text, price, new, None, (("shroud", bare, 0.0, False),), unpriced))
+                continue
+            changed = shroud != there_is
             update: dict[str, Any] = {"shroud": shroud} | (
                 {"blade_recirculation_share": None} if changed else {}
             )
@@ -202,10 +208,10 @@ def airs(fitted: Air, shelf: Sequence[ShelfPart], wishes: Wishes) -> list[Choice
     return found
 
 
-def _shrouds(fitted: Air, air: Air, wishes: Wishes) -> tuple[str, ...]:
+def _shrouds(there_is: str, air: Air, wishes: Wishes) -> tuple[str, ...]:
     if air.fan.kind == "none" or "shroud" in wishes.keep:
-        return (fitted.shroud,)
-    return (fitted.shroud, *(kind for kind in ("none", "ring", "full") if kind != fitted.shroud))
+        return (there_is,)
+    return (there_is, *(kind for kind in ("none", "ring", "full") if kind != there_is))
 
 
 def goes_with(radiator: Radiator, air: Air) -> bool:

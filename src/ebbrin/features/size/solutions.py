@@ -165,7 +165,7 @@ def _controls(ground: Ground, fan: Fan) -> list[tuple[Slot, Text, bool, float]]:
             ", off at ",
             temperature(v.fan_switch.off_c or 0.0),
         ]
-        found.append(("fan_switch", pair, ground.new_switch, PRICES["switch"]))
+        found.append(("fan_switch", pair, ground.buys_switch(fan), PRICES["switch"]))
     return found
 
 

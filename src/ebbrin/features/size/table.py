@@ -21,7 +21,7 @@ from ebbrin.core.sizing.target import Target
 from ebbrin.features.shelf import PRICES, price_near
 from ebbrin.features.size import choices
 from ebbrin.features.size.choices import Choice
-from ebbrin.features.size.taken import Ground, switched
+from ebbrin.features.size.taken import Ground
 
 Proceed = Callable[[float], bool]
 MOST = 60_000
@@ -114,8 +114,7 @@ def table_of(ground: Ground) -> Table:
     fits = np.array([[_goes(core_, air_) for air_ in airs] for core_ in cores], bool).reshape(
         len(cores), len(airs)
     )
-    price = PRICES["switch"] if ground.new_switch else 0.0
-    switches = np.array([price if switched(air_.fan) else 0.0 for air_ in options.airs])
+    switches = np.array([PRICES["switch"] if ground.buys_switch(air_.fan) else 0.0 for air_ in options.airs])
     return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground), switches)
 
 

@@ -88,6 +88,10 @@ class Ground:
         moved = max(abs(taken.on - float(fitted.on)), abs(taken.off - float(fitted.off)))
         return moved > SAME
 
+    def buys_switch(self, fan: Fan) -> bool:
+        """Whether a fan needs a switch that is not there: another one, or one at all."""
+        return switched(fan) and (self.new_switch or not switched(self.fitted.air.fan))
+
     @property
     def least_chance(self) -> float:
         """The chance of all cases [-] below which a combination is refused: the one asked for, or even odds beside a margin."""

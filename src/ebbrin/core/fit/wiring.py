@@ -16,6 +16,20 @@ by area to the power 0.6."""
 IN_A_LOOM = 0.75  # choice
 
 
+RATED = 13.5  # common practice: what a 12 V system has while its engine runs, V
+RELAY = 1.25  # common practice: what a relay must switch, over what runs through it
+
+
+def drawn(power: float, tested: float, volts: float) -> float:
+    """What a fan draws [A] by its tested ``power`` [W] and voltages, ``tested`` and at its plug [V]: speed follows voltage
+    and power speed cubed. Below the tested voltage as there: better wires may bring it more.
+
+    >>> drawn(270.0, 13.5, 13.5), round(drawn(270.0, 13.5, 14.85), 2), drawn(270.0, 13.5, 12.0)
+    (20.0, 24.2, 20.0)
+    """
+    return power / tested * max(1.0, volts / tested) ** 2
+
+
 def fuse_for(current: float) -> float | None:
     """The smallest fuse [A] that a continuous current [A] may load; None where no size is large enough.
 

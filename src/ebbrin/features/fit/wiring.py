@@ -9,9 +9,7 @@ from math import ceil
 from ebbrin.build.build import Variant
 from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
-from ebbrin.core.fit.wiring import FUSES, fuse_for, gauge_for, wire_for
-
-RATED_VOLTS = 13.5
+from ebbrin.core.fit.wiring import FUSES, RATED, RELAY, drawn, fuse_for, gauge_for, wire_for
 
 
 @dataclass(frozen=True)
@@ -33,7 +31,7 @@ class Circuit:
         ):
             return "more than one circuit, each with fuse, wire and relay"
         each = "for each: " if self.count > 1 else ""
-        relay = ceil(1.25 * self.amps)
+        relay = ceil(RELAY * self.amps)
         return f"{each}fuse {fuse:g} A, wire {wire:g} mm² (AWG {gauge_for(wire)}), relay {relay} A or more"
 
     @property
@@ -60,13 +58,11 @@ def circuits(standing: Variant, chosen: Variant, new: Collection[str]) -> list[C
     if "pump" in new and pump.pump_drive == "electric":
         watts = known(pump, "electric_pump_w")
         if earlier.pump_drive != "electric" or watts > known(earlier, "electric_pump_w"):
-            found.append(Circuit("pump_wiring", "pump", watts / RATED_VOLTS, 1))
+            found.append(Circuit("pump_wiring", "pump", watts / RATED, 1))
     return found
 
 
 def _amps(fan: Fan) -> float:
-    """What one fan draws [A]: its tested power at its tested voltage; more where it gets more (power follows speed cubed,
-    speed follows voltage). Where it gets less, better wires may bring it more."""
+    """What one fan draws [A]."""
     tested = known(fan, "test_voltage_v")
-    ratio = 1.0 if fan.voltage_v is None else max(1.0, fan.voltage_v / tested)
-    return known(fan, "electric_power_w") / tested * ratio**2
+    return drawn(known(fan, "electric_power_w"), tested, tested if fan.voltage_v is None else fan.voltage_v)

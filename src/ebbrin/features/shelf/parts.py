@@ -122,7 +122,7 @@ def of_kind(shelf: Iterable[ShelfPart], kind: ShelfKind) -> list[ShelfPart]:
     return [part for part in shelf if part.part == kind]
 
 
-def priced_nearest(
+def _nearest(
     shelf: Iterable[ShelfPart], kind: ShelfKind, far: Callable[[ShelfPart], float | None]
 ) -> ShelfPart | None:
     """The part of a kind with a price that is least ``far``, those left out of which that is None; None without one."""
@@ -146,7 +146,7 @@ def nearest_price(
                 return None
         return away
 
-    nearest = priced_nearest(shelf, kind, far)
+    nearest = _nearest(shelf, kind, far)
     if nearest is None or nearest.price is None:
         return None
     return nearest, nearest.price * _count(values) / _count(nearest.values)
@@ -174,5 +174,5 @@ def price_near(shelf: Iterable[ShelfPart], kind: ShelfKind, field: str, value: f
         found = part.values.get(field)
         return None if found is None else abs(found - value)
 
-    nearest = priced_nearest(shelf, kind, far)
+    nearest = _nearest(shelf, kind, far)
     return nearest.price or 0.0 if nearest else 0.0

@@ -7,9 +7,10 @@ from typing import Annotated
 from pydantic import Field
 
 from ebbrin.build.part import Part
+from ebbrin.build.parts import Coolant
 from ebbrin.features.fit.situation import LEFT_BEHIND
 from ebbrin.features.fit.waterless import MOST_WATER
-from ebbrin.features.shelf import PRICES
+from ebbrin.features.shelf import PRICES, fill_price
 from ebbrin.ground.words import Answer, Text, share
 
 YEARS = 10
@@ -55,14 +56,14 @@ def ten_years(question: YearsQuestion) -> list[TenYears]:
         fills = 1 if every is None else YEARS // every
         litres = volume + (fills - 1) * fresh
         if every is None:
-            price = volume * (PRICES["waterless"] + PRICES["flush_fluid"])
+            price = fill_price(Coolant(kind="waterless"), volume)
             text: Text = [says, " Water must stay below ", share(MOST_WATER), "."]
         elif every == 1:
             price = litres * PRICES["water"] + fills * PRICES["additive"]
             text = [says]
         else:
-            mixed = question.strength * PRICES["concentrate"] + (1.0 - question.strength) * PRICES["water"]
-            price, text = litres * mixed, [says]
+            mixed = Coolant(kind="ethylene_glycol", glycol_vol_share=question.strength)
+            price, text = fill_price(mixed, litres), [says]
         found.append(
             TenYears(
                 way=way,

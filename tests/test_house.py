@@ -61,10 +61,10 @@ DOCS = ("README.md", "CONTRIBUTING.md", "benchmarks/README.md", "docs/*.md")
 
 
 @pytest.mark.parametrize(
-    "page", sorted(page for form in DOCS for page in ROOT.glob(form)), ids=lambda page: page.name
+    "doc", sorted(doc for form in DOCS for doc in ROOT.glob(form)), ids=lambda doc: doc.name
 )
-def test_every_file_that_the_docs_name_is_there(page: Path) -> None:
-    missing = [path for path in NAMED.findall(page.read_text()) if not (ROOT / path).exists()]
+def test_every_file_that_the_docs_name_is_there(doc: Path) -> None:
+    missing = [path for path in NAMED.findall(doc.read_text()) if not (ROOT / path).exists()]
     assert missing == []
 
 

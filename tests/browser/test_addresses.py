@@ -13,7 +13,7 @@ from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
 from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, drawn, stored
 
-LOOKS = 4
+LOOKS = 20  # by then a busy machine has drawn what was still to be drawn
 
 
 def answers(page: Page) -> None:
@@ -72,7 +72,10 @@ def test_axe_finds_nothing_serious_in_any_view_none_scrolls_sideways_and_every_t
     for width, height in WIDTHS.items():
         page.set_viewport_size({"width": width, "height": height})
         walked.still(looks=1)
-        found = page.evaluate(MEASURED, TARGET)
+        found, looks = page.evaluate(MEASURED, TARGET), 1
+        while any(found.values()) and looks < LOOKS:
+            walked.still()
+            found, looks = page.evaluate(MEASURED, TARGET), looks + 1
         assert (found["page"], found["main"]) == (0, 0), f"{width} px"
         assert found["small"] == [], f"{width} px"
         assert found["over"] == [], f"{width} px"

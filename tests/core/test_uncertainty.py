@@ -15,7 +15,7 @@ from ebbrin.build.resolve import resolve
 from ebbrin.core.base import Abandoned, still_wanted
 from ebbrin.core.records import lead, mapped
 from ebbrin.core.sizing.requirement import with_face
-from ebbrin.core.studies.assess import assess
+from ebbrin.core.studies.assess import assess, chance_alone
 from ebbrin.core.studies.chance import (
     FAILS,
     HOLDS,
@@ -41,7 +41,7 @@ from ebbrin.core.system import timed
 from ebbrin.core.system.limits import ambient_for, boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import System
 from ebbrin.demo import demo_builds
-from oracles.builds import linnet, part, plain_build, to_core
+from oracles.builds import edited, linnet, part, plain_build, to_core
 from oracles.made import made
 
 pytestmark = pytest.mark.long
@@ -157,6 +157,29 @@ def test_a_case_that_settles_above_a_limit_it_could_keep_does_not_hold() -> None
     assert answer.margin[1] < 0.0
     assert answer.chance.below[1] < 0.5
     assert chances(system, cases, unknowns, 40).below_limit[1] < 0.5
+
+
+def test_the_chance_alone_is_that_of_the_whole_answer() -> None:
+    # One settles above a limit that it could keep, one goes to and fro above it; the balance at the limit says neither.
+    to_and_fro = part(
+        edited(
+            plain_build(speed_km_h=0, brake_power_kw=8, engine_rpm=850),
+            site__ambient_c=-10,
+        ),
+        thermostat__position="inlet",
+        thermostat__opens_c=82,
+        circuit__bypass="spring",
+    )
+    for build in (made(39869), to_and_fro, linnet()):
+        assert build is not None
+        system, cases, unknowns = doubted(build)
+        whole = assess(system, cases, with_levers=False, unknowns=unknowns).chance
+        alone = chance_alone(system, cases, unknowns)
+        assert (alone.below == whole.below).all()
+        assert (alone.middle == whole.middle).all()
+        assert alone.build == whole.build
+        at_the_limit = estimate(system, cases, unknowns).middle
+        assert (alone.middle < at_the_limit).any() == (build.name != "Linnet")
 
 
 def test_sampling_stops_when_told() -> None:

@@ -161,12 +161,12 @@ def _fill(
     build: Build,
     root: BaseModel,
     prefix: str,
-    out: list[Assumed],
+    out: list[Assumed] | None,
     missing: list[Missing],
     thermostat: float,
     part: str = "",
 ) -> Any:
-    """A copy of ``root``, or of one ``part`` of it, with nothing unknown."""
+    """A copy of ``root``, or of one ``part`` of it, with nothing unknown; what was assumed is written down in ``out``."""
 
     def walk(model: BaseModel, path: str) -> BaseModel:
         changes: dict[str, Any] = {}
@@ -182,7 +182,7 @@ def _fill(
                     )
                 elif filled is not None:
                     changes[name] = filled
-                    if relevant(info, root, build):
+                    if out is not None and relevant(info, root, build):
                         out.append(_assumed(prefix + here, info, filled))
         return model.model_copy(update=changes)
 
@@ -212,7 +212,7 @@ def resolve_part(build: Build, variant: Variant, part: str) -> Any:
         Naming every field of it that has no honest default and no value.
     """
     missing: list[Missing] = []
-    filled = _fill(build, variant, "", [], missing, 0.0, part)
+    filled = _fill(build, variant, "", None, missing, 0.0, part)
     if missing:
         raise MissingValues(missing)
     return filled

@@ -23,7 +23,7 @@ from ebbrin.features.judge import Evaluation, evaluate
 from ebbrin.features.shelf import ShelfPart
 from ebbrin.features.shelf.generic import shipped
 from ebbrin.features.size.answers import Sizing, SizingQuestion, Slot, Wishes
-from ebbrin.features.size.choices import coolants
+from ebbrin.features.size.choices import FIT, Choice, coolants, go_together
 from ebbrin.features.size.from_core import sides_of
 from ebbrin.features.size.requirement import ways
 from ebbrin.features.size.service import size
@@ -240,6 +240,30 @@ def test_tightening_a_wish_never_improves_the_front(tighter: dict[str, Any]) -> 
         # Another cap or fan switch may come with the margin that is wished for; parts cost the same.
         slack = STEPS + np.array([0.0, 30.0, 0.0, 0.0])
         assert (best <= row + slack).all(-1).any()
+
+
+def test_fans_go_onto_a_core_within_its_face() -> None:
+    core, path = DEMO["Mule"].variants[0].radiator, DEMO["Mule"].variants[0].air
+
+    def air(new: bool, **fan: Any) -> Choice:
+        return Choice(path.model_copy(update={"fan": path.fan.model_copy(update=fan)}), [], 0.0, new)
+
+    cores = [
+        Choice(core.model_copy(update={"width_mm": width, "height_mm": height}), [], 0.0, new)
+        for width, height, new in ((800.0, 400.0, True), (400.0, 800.0, True), (300.0, 300.0, False))
+    ]
+    airs = [
+        air(True, kind="electric", diameter_mm=400.0 / FIT, fans="two"),
+        air(True, kind="electric", diameter_mm=402.0 / FIT, fans="one"),  # higher than the core
+        air(
+            True, kind="electric", diameter_mm=300.0 / FIT, fans="two"
+        ),  # wider together than the square core
+        air(True, kind="none", diameter_mm=900.0),
+        air(False, kind="electric", diameter_mm=900.0),  # what is fitted together goes
+    ]
+    long = [True, False, True, True, False]
+    assert go_together(cores, airs).tolist() == [long, long, [False, False, False, True, True]]
+    assert go_together([], airs).shape == (0, 5)
 
 
 def test_solutions_keep_to_the_wishes() -> None:

@@ -175,11 +175,8 @@ def assess(
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
-    over = ~run.timed & (state.hunts | (margin < 0.0))
-    left = spare(system, cases) if over.any() else np.zeros(np.shape(margin))
-    least = passed(left, limit, hottest, state.hunts, cases)
-    past = over & ~state.hunts & np.isfinite(least)
+    least = _least(system, cases, limit, state)
+    past = ~state.hunts & np.isfinite(least)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
@@ -234,6 +231,31 @@ def assess(
         if others
         else Levers.none(np.size(cases.ambient)),
     )
+
+
+def _least(system: System, cases: Cases, limit: FloatArray, state: SteadyState) -> FloatArray:
+    """(cases,) upper bound of what is spare [-] where something else than the balance at the limit decides, else inf."""
+    hot = np.where(state.exists | state.hunts, state.judged, np.inf)
+    over = ~np.isfinite(cases.duration) & (state.hunts | (hot > limit))
+    if not over.any():
+        return np.full(np.shape(limit), np.inf)
+    hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
+    return passed(spare(system, cases), limit, hottest, state.hunts, cases)
+
+
+def chance_alone(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> Estimate:
+    """The chances of one system (fields of shape ()), as ``assess`` has them, without all else.
+
+    Raises
+    ------
+    DomainError
+        If a part or a case lies outside what is possible.
+    """
+    system, cases = system.checked(), cases.checked()
+    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
+    limit = np.broadcast_to(limit, cases.lead)
+    least = _least(system, cases, limit, steady_state(system, cases, limit))
+    return estimate(system, cases, unknowns, least=least)
 
 
 def _density(cases: Cases) -> FloatArray:

@@ -329,11 +329,14 @@ def estimate(
         balance at the limit decides.
     """
     n = len(unknowns)
-    at = np.zeros((2 * n + 1, n))
+    at = np.zeros((2 * n + 2, n))
     for i in range(n):
         at[1 + 2 * i, i], at[2 + 2 * i, i] = -POINT, POINT
-    found = np.atleast_2d(spare(applied(system, unknowns, at[:, None]), cases))
-    found = np.broadcast_to(found, (2 * n + 1, found.shape[-1]))
+    # The last row is the first in warmer air: one look for all of them.
+    ambient = np.tile(cases.ambient, (len(at), 1))
+    ambient[-1] += WARMER
+    found = spare(applied(system, unknowns, at[:, None]), replace(cases, ambient=ambient))
+    found, warmer = found[:-1], found[-1]
     middle = found[0] if least is None else np.minimum(found[0], least)
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = _sides(n)
@@ -344,7 +347,6 @@ def estimate(
         bends = dict(zip(timed.tolist(), bent, strict=True))
     moved = _laid(summed, bends)
     below = middle + moved > 0.0
-    warmer = spare(system, replace(cases, ambient=cases.ambient + WARMER))
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
     wanted = -_quantile(_sorted(moved), 1.0 - asked)
     variance = (0.5 * (up - down)) ** 2

@@ -7,9 +7,12 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Any
 
+import numpy as np
+
 from ebbrin.build.part import Part, ShelfRef
 from ebbrin.build.parts import Air, Circuit, Coolant, Radiator
 from ebbrin.build.resolve import bounds
+from ebbrin.core.base import BoolArray
 from ebbrin.features.shelf import PRICES, SLOTS, ShelfPart, core_estimate, fill_price, of_kind, price_of
 from ebbrin.features.size.answers import Wishes
 from ebbrin.ground.words import Measure, Text
@@ -214,13 +217,17 @@ def _shrouds(there_is: str, air: Air, wishes: Wishes) -> tuple[str, ...]:
     return (there_is, *(kind for kind in ("none", "ring", "full") if kind != there_is))
 
 
-def goes_with(radiator: Radiator, air: Air) -> bool:
-    """Whether the fans of an air path go onto a core: their discs within its face."""
-    fan = air.fan
-    if fan.kind == "none" or fan.diameter_mm is None:
-        return True
-    sides = sorted((radiator.width_mm or 0.0, radiator.height_mm or 0.0))
-    return fan.diameter_mm * FIT <= sides[0] and fan.count * fan.diameter_mm * FIT <= sides[1]
+def go_together(cores: Sequence[Choice], airs: Sequence[Choice]) -> BoolArray:
+    """(cores, airs) whether the fans of an air path go onto a core: their discs within its face. What is fitted together
+    goes."""
+    radiators: list[Any] = [c.part for c in cores]
+    paths: list[Any] = [a.part for a in airs]
+    fans = [path.fan for path in paths]
+    sides = np.array([sorted((r.width_mm or 0.0, r.height_mm or 0.0)) for r in radiators]).reshape(-1, 1, 2)
+    discs = np.array([0.0 if f.kind == "none" else (f.diameter_mm or 0.0) * FIT for f in fans])
+    rows = discs * [f.count for f in fans]
+    fitted = ~np.array([c.new for c in cores], bool)[:, None] & ~np.array([a.new for a in airs], bool)
+    return np.asarray(fitted | (np.stack([discs, rows], -1) <= sides).all(-1))
 
 
 def pumps(fitted: Circuit, ratio: float, wishes: Wishes) -> list[Choice]:

@@ -61,7 +61,8 @@ def obstacles(
             break
         if any(entry.wish == "room" for entry in found if wish == "room"):
             continue
-        said = _would_do(ground, wish, wishes, proceed)
+        # What there is to choose from is the same, whatever may be spent on it.
+        said = _would_do(ground, wish, wishes, table if wish in ("budget", "electric") else None, proceed)
         if said is not None:
             found.append(Obstacle(wish=wish, text=said))
     return found or [Obstacle(wish="parts", text=words.NOTHING_AT_ALL)]
@@ -110,12 +111,13 @@ def _loosened(wishes: Wishes, ground: Ground) -> Iterator[tuple[Any, Wishes]]:
         yield "room", wishes.model_copy(update={**room, "depth_mm": depth})
 
 
-def _would_do(ground: Ground, wish: Any, wishes: Wishes, proceed: Proceed) -> Any:
-    """What to say if something fits with these wishes: how far the one that was given up has to give."""
+def _would_do(ground: Ground, wish: Any, wishes: Wishes, table: Table | None, proceed: Proceed) -> Any:
+    """What to say if something fits with these wishes, from a table of what they leave to choose from if there is one: how
+    far the one that was given up has to give."""
     # By the same doubts: else something could be said to fit that is within the wishes as they were.
     asked = ground.question.model_copy(update={"wishes": wishes})
     other = replace(ground_of(asked, ground.shelf), doubt=ground.doubt)
-    table = table_of(other)
+    table = table or table_of(other)
     index = affordable(other, table)
     index = index[:: -(-len(index) // MOST)] if len(index) > MOST else index
     found = searched(other, table, index, other.target, lambda _share: proceed(0.93))

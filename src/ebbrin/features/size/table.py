@@ -111,11 +111,10 @@ def table_of(ground: Ground) -> Table:
         [to_core.circuit_from(ground.filled("circuit", c.part), valve).pump for c in pumps],
         list(compress(fluids, liquid)),
     )
-    fits = np.array([[_goes(core_, air_) for air_ in airs] for core_ in cores], bool).reshape(
-        len(cores), len(airs)
-    )
     switches = np.array([PRICES["switch"] if ground.buys_switch(air_.fan) else 0.0 for air_ in options.airs])
-    return Table(cores, airs, pumps, coolants, options, fits, _fixed_cost(ground), switches)
+    return Table(
+        cores, airs, pumps, coolants, options, choices.go_together(cores, airs), _fixed_cost(ground), switches
+    )
 
 
 def variant_of(ground: Ground, table: Table, chosen: IntArray) -> Variant:
@@ -133,11 +132,6 @@ def _fixed_cost(ground: Ground) -> float:
     if "cap" not in ground.wishes.keep:
         cost += price_near(ground.shelf, "cap", "pressure_kpa", kilopascals(ground.cap))
     return cost
-
-
-def _goes(radiator: Choice, air: Choice) -> bool:
-    fitted = not radiator.new and not air.new
-    return fitted or choices.goes_with(radiator.part, air.part)  # type: ignore[arg-type]
 
 
 def affordable(ground: Ground, table: Table) -> IntArray:

@@ -45,10 +45,10 @@ def test_the_pump_carries_air_whatever_stands_higher() -> None:
     assert works("vent", heights(vent_run=True, heater=2.0)).works is True
 
 
-@pytest.mark.parametrize(("place", "goes"), [(0.6, 0.0), (0.3, 0.575), (0.0, 1.0), (0.9, 0.0)])
-def test_what_has_to_run_out_before_a_place_is_opened(place: float, goes: float) -> None:
+@pytest.mark.parametrize(("opened", "goes"), [(0.6, 0.0), (0.3, 0.575), (0.0, 1.0), (0.9, 0.0)])
+def test_what_has_to_run_out_before_a_place_is_opened(opened: float, goes: float) -> None:
     # Half of the height above the place: half of the fill, and 15 % of that in reserve; never more than there is.
-    assert must_go(place, 0.6, 1.0) == pytest.approx(goes)
+    assert must_go(opened, 0.6, 1.0) == pytest.approx(goes)
 
 
 def test_fuse_and_wire_protect_each_other() -> None:

@@ -106,7 +106,7 @@ export function OpenedBuild() {
       minHeight={{ base: '100%', md: '720px' }}
       _print={{ display: 'block', height: 'auto' }}
     >
-      <SkipLink />
+      <SkipLink at={pathname} />
       <Box gridColumn="1 / -1">
         <Header onSheet={setSheet} onHistory={() => places.to('history')} />
         {!phone && <JobLine />}

@@ -28,7 +28,7 @@ export function Rooms() {
   const { pathname } = useLocation();
   return (
     <Box minHeight="100%" display="flex" flexDirection="column">
-      <SkipLink />
+      <SkipLink at={pathname} />
       <Row
         as="header"
         justifyContent="space-between"

@@ -1,7 +1,7 @@
 /** The recipes of the page as elements. Components are put together from these. */
 
 import { useFieldContext } from '@chakra-ui/react';
-import type { ComponentProps } from 'react';
+import { type ComponentProps, useState } from 'react';
 import { element } from './theme/element';
 
 /** What is typed into; in a `Labelled` field it knows its label, help and what is wrong, as do the others below. */
@@ -46,7 +46,7 @@ const soft = {
   transitionDuration: 'quick',
 } as const;
 
-export const Button = element('button', {
+const Pressed = element('button', {
   base: {
     ...soft,
     minHeight: 'target',
@@ -79,6 +79,37 @@ export const Button = element('button', {
   },
   defaultVariants: { look: 'plain' },
 });
+
+type ButtonProps = ComponentProps<typeof Pressed>;
+
+/** What is pressed. One that cannot be pressed any more keeps the focus that it has: the keys of who has just pressed it
+ * would begin at the top of the page. */
+export function Button(props: ButtonProps) {
+  return props.disabled === undefined ? <Pressed {...props} /> : <Halting {...props} />;
+}
+
+function Halting({ disabled, onClick, onFocus, onBlur, ...others }: ButtonProps) {
+  const [held, setHeld] = useState(false);
+  return (
+    <Pressed
+      {...others}
+      disabled={disabled && !held}
+      aria-disabled={disabled || undefined}
+      onFocus={(event) => {
+        setHeld(true);
+        onFocus?.(event);
+      }}
+      onBlur={(event) => {
+        setHeld(false);
+        onBlur?.(event);
+      }}
+      onClick={(event) => {
+        if (disabled) event.preventDefault();
+        else onClick?.(event);
+      }}
+    />
+  );
+}
 
 const chosen = {
   background: 'accent',

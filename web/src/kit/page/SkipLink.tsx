@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { useEffect } from 'react';
 
 const Skip = chakra('a', {
   base: {
@@ -13,14 +14,25 @@ const Skip = chakra('a', {
   },
 });
 
-/** The first thing that Tab reaches: past the header to what the page is about. */
-export function SkipLink() {
+/** The address that was shown last, whichever frame it stood in. */
+let last: string | null = null;
+
+const toMain = (options?: FocusOptions) => document.getElementById('main')?.focus(options);
+
+/** The first thing that Tab reaches: past the header to what the page is about. There the keys go on, too, where what
+ * had the focus has gone with its view. */
+export function SkipLink({ at }: { readonly at: string }) {
+  useEffect(() => {
+    if (last !== null && last !== at && document.activeElement === document.body)
+      toMain({ preventScroll: true });
+    last = at;
+  }, [at]);
   return (
     <Skip
       href="#main"
       onClick={(event) => {
         event.preventDefault();
-        document.getElementById('main')?.focus();
+        toMain();
       }}
     >
       Skip to the answer

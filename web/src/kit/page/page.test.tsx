@@ -5,6 +5,7 @@ import { drawn } from '../../testing/drawn';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Fold } from './Fold';
 import { useKeys } from './keys';
+import { SkipLink } from './SkipLink';
 
 afterEach(cleanup);
 
@@ -48,6 +49,31 @@ describe('a view that cannot be drawn', () => {
     rerender(page('/b', null));
     expect(screen.queryByRole('alert')).toBeNull();
     expect(screen.getByText('drawn')).toBeDefined();
+  });
+});
+
+describe('what the page is about', () => {
+  const view = (at: string) => (
+    <>
+      <SkipLink at={at} />
+      <main id="main" tabIndex={-1}>
+        {at === '/a' ? <button type="button">a</button> : <p>b</p>}
+      </main>
+      <button type="button">outside</button>
+    </>
+  );
+
+  it('has the keys where what had the focus has gone with its view, and not before', () => {
+    drawn(view('/a'));
+    cleanup();
+    const { rerender } = drawn(view('/a')); // as a page that is loaded again
+    expect(document.activeElement).toBe(document.body);
+    screen.getByRole('button', { name: 'a' }).focus();
+    rerender(view('/b'));
+    expect(document.activeElement).toBe(screen.getByRole('main'));
+    screen.getByRole('button', { name: 'outside' }).focus();
+    rerender(view('/a'));
+    expect(document.activeElement).toBe(screen.getByRole('button', { name: 'outside' }));
   });
 });
 

@@ -4,6 +4,7 @@ import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testi
 
 afterEach(cleanup);
 
+const JUDGE = '/evaluate?variant=as-found&levers=false';
 const place = `/builds/${MULE}/as-found/describe`;
 
 describe('what is known of a build', () => {
@@ -39,10 +40,10 @@ describe('a build without an answer yet', () => {
     const server: RecordedServer = new RecordedServer({
       ...saving(),
       [`GET /builds/${MULE}`]: stored,
-      'POST /evaluate?variant=as-found&levers=false': async (body: unknown) => {
+      [`POST ${JUDGE}`]: async (body: unknown) => {
         if (!JSON.stringify(body).includes('"width_mm":640')) return incomplete;
         const answer = await new RecordedServer().fetch(
-          new Request('http://x/api/v1/evaluate?variant=as-found&levers=false', { method: 'POST' }),
+          new Request(`http://x/api/v1${JUDGE}`, { method: 'POST' }),
         );
         return answer.json();
       },
@@ -51,12 +52,42 @@ describe('a build without an answer yet', () => {
     const width = (await screen.findByLabelText('Core width')) as HTMLInputElement;
     expect(screen.getByRole('heading', { name: 'What an answer needs' })).toBeDefined();
     expect(screen.getByText(/still to fill/)).toBeDefined();
-    const see = screen.getByRole('button', { name: 'See the answer' }) as HTMLButtonElement;
-    expect(see.disabled).toBe(true);
-    await user.type(width, '640');
-    await waitFor(() => expect(see.disabled).toBe(false));
+    await waitFor(() => expect(document.activeElement).toBe(width));
+    const see = screen.getByRole('button', { name: 'See the answer' });
+    await user.click(see); // too soon: back to what is missing
+    expect(document.activeElement).toBe(width);
+    expect(location.pathname).toBe(place);
+    await user.keyboard('640');
+    await screen.findByText('That is enough for an answer.');
     expect(document.activeElement).toBe(width);
     await user.click(see);
+    expect(await screen.findByRole('region', { name: 'Four answers' })).toBeDefined();
+    expect(location.pathname).toBe(`/builds/${MULE}/as-found`);
+  });
+
+  it('shows an answer that was asked for before it was there, unless something was changed meanwhile', async () => {
+    const stored = await withoutWidth();
+    const answers: (() => void)[] = [];
+    const whole = await new RecordedServer()
+      .fetch(new Request(`http://x/api/v1${JUDGE}`, { method: 'POST' }))
+      .then((found) => found.json());
+    const server = new RecordedServer({
+      ...saving(),
+      [`GET /builds/${MULE}`]: stored,
+      [`POST ${JUDGE}`]: (body: unknown) =>
+        JSON.stringify(body).includes('"width_mm":null')
+          ? incomplete
+          : new Promise((resolve) => answers.push(() => resolve(whole))),
+    });
+    const { screen, user } = await opened(place, server);
+    const width = await screen.findByLabelText('Core width');
+    await user.type(width, '640{Enter}');
+    expect(await screen.findByText('Working it out …')).toBeDefined();
+    await user.type(width, '{Backspace}1');
+    expect(screen.queryByText('Working it out …')).toBeNull();
+    await user.keyboard('{Enter}');
+    expect(location.pathname).toBe(place);
+    for (const answer of answers) answer();
     expect(await screen.findByRole('region', { name: 'Four answers' })).toBeDefined();
     expect(location.pathname).toBe(`/builds/${MULE}/as-found`);
   });

@@ -97,6 +97,34 @@ def test_axe_finds_what_has_no_name_or_cannot_be_read(walked: Walked) -> None:
     assert {line.split(":")[0] for line in found} == {"button-name", "color-contrast"}
 
 
+@pytest.mark.parametrize(("width", "scrolls"), [(1280, "main"), (390, "html")])
+def test_a_view_begins_at_its_top_and_going_back_leads_to_where_it_was_left(
+    page: Page, live: LiveServer, build_id: str, width: int, scrolls: str
+) -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}")
+    answers(page)
+    page.get_by_role("button", name="edit as rows").wait_for()
+
+    def top() -> float:
+        return float(page.evaluate(f"Math.round(document.querySelector('{scrolls}').scrollTop)"))
+
+    page.evaluate(f"document.querySelector('{scrolls}').scrollTop = 200")
+    page.wait_for_function(f"document.querySelector('{scrolls}').scrollTop > 150")
+    left = top()
+    page.keyboard.press("j")  # the same view, of another case
+    expect(page).to_have_url(re.compile("case="))
+    assert top() == left
+    drive = page.get_by_role("navigation", name="The job").get_by_role("link", name=re.compile("^Drive"))
+    drive.evaluate("(link) => link.click()")  # without being scrolled to first
+    page.get_by_role("region", name="Drive it").wait_for()
+    expect(page.get_by_role("main")).not_to_have_attribute("aria-busy", "true")
+    assert top() == 0
+    page.go_back()
+    answers(page)
+    page.wait_for_function(f"Math.abs(document.querySelector('{scrolls}').scrollTop - {left}) < 2")
+
+
 def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServer, build_id: str) -> None:
     build = f"{live.address}/builds/{build_id}"
     page.goto(build)

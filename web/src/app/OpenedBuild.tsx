@@ -25,6 +25,7 @@ import { useShortcuts } from './palette/useShortcuts';
 import { UnitsDialog } from './UnitsDialog';
 import { Unknown } from './Unknown';
 import { type SheetName, useCommands } from './useCommands';
+import { useScroll } from './useScroll';
 import { Variants } from './Variants';
 import { WhatIf } from './WhatIf';
 import { WordsDialog } from './WordsDialog';
@@ -68,6 +69,7 @@ export function OpenedBuild() {
   const closeSheet = (which: SheetName) => setSheet((shown) => (shown === which ? null : shown));
   const commands = useCommands(setSheet);
   useShortcuts(commands);
+  useScroll(`${now?.id}/${now?.place}`);
   const title = here?.title;
   useEffect(() => {
     document.title = [title, name, 'Ebbrin'].filter(Boolean).join(' – ');

@@ -7,6 +7,7 @@ import { SkipLink } from '../kit/page/SkipLink';
 import { Box, Row, Words } from '../kit/primitives';
 import { Boils } from './Boils';
 import { Preferences } from './Preferences';
+import { useScroll } from './useScroll';
 
 const Room = chakra(NavLink, {
   base: {
@@ -26,6 +27,7 @@ const Room = chakra(NavLink, {
 /** The frame of the pages outside a build. */
 export function Rooms() {
   const { pathname } = useLocation();
+  useScroll(pathname);
   return (
     <Box minHeight="100%" display="flex" flexDirection="column">
       <SkipLink at={pathname} />

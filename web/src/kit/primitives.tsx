@@ -104,8 +104,9 @@ function Halting({ disabled, onClick, onFocus, onBlur, ...others }: ButtonProps)
         onBlur?.(event);
       }}
       onClick={(event) => {
-        if (disabled) event.preventDefault();
-        else onClick?.(event);
+        if (!disabled) return onClick?.(event);
+        event.preventDefault();
+        event.stopPropagation();
       }}
     />
   );

@@ -52,10 +52,15 @@ export function Plan(of: InJob) {
     steps: plan.steps.map((step) => step.id),
   };
   const done = plan.steps.filter((step) => standingStep(standing, step.id).state !== 'open').length;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a step that one goes to begins at its top
+  const at = shown?.id ?? null;
+  const before = useRef(at);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a step that one goes to, or comes to by a tick, begins at its top
   useEffect(() => {
-    if (phone && chosen) top.current?.scrollIntoView({ block: 'start' });
-  }, [chosen]);
+    const on = before.current !== null && before.current !== at;
+    before.current = at;
+    const passed = (top.current?.getBoundingClientRect().top ?? 0) < 0;
+    if (phone && (chosen || (on && passed))) top.current?.scrollIntoView({ block: 'start' });
+  }, [chosen, at]);
 
   if (plan.steps.length === 0)
     return (

@@ -12,6 +12,7 @@ from alembic.script import ScriptDirectory
 # Every feature's tables: importing them makes ground.store.Base know them all.
 import ebbrin.features.cause.store
 import ebbrin.features.drive.store
+import ebbrin.features.fit.store
 import ebbrin.features.shelf.store
 import ebbrin.features.size.store
 import ebbrin.features.workshop.store  # noqa: F401

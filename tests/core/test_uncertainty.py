@@ -26,6 +26,7 @@ from ebbrin.core.studies.chance import (
     Unknown,
     _quantile,
     applied,
+    asked_for,
     by_odds,
     centred,
     draws_of,
@@ -157,6 +158,18 @@ def test_a_case_that_settles_above_a_limit_it_could_keep_does_not_hold() -> None
     assert answer.margin[1] < 0.0
     assert answer.chance.below[1] < 0.5
     assert chances(system, cases, unknowns, 40).below_limit[1] < 0.5
+
+
+def test_an_estimate_asked_for_another_chance_is_one_made_for_it() -> None:
+    system, cases, unknowns = doubted(linnet())  # one of its cases is timed
+    other, made_for_it = (
+        asked_for(estimate(system, cases, unknowns), 0.97),
+        estimate(system, cases, unknowns, 0.97),
+    )
+    assert (other.wanted > estimate(system, cases, unknowns).wanted).all()
+    assert other.wanted == pytest.approx(made_for_it.wanted, abs=1e-12)
+    assert other.hotter == pytest.approx(made_for_it.hotter, abs=1e-9)
+    assert other.build == made_for_it.build
 
 
 def test_the_chance_alone_is_that_of_the_whole_answer() -> None:

@@ -287,6 +287,17 @@ def _laid(summed: FloatArray, bends: dict[int, Bend]) -> FloatArray:
     return moved
 
 
+def asked_for(found: Estimate, asked: float) -> Estimate:
+    """The same estimate for another chance ``asked`` [-]: ``wanted`` and ``hotter`` go by it, all else stays."""
+    wanted = _wanted(draws_of(found), asked)
+    return replace(found, wanted=wanted, hotter=in_kelvin(wanted, found.per_kelvin))
+
+
+def _wanted(moved: FloatArray, asked: float) -> FloatArray:
+    """(cases,) what must be spare [-] for a chance, from what the draws bring (DRAWS, cases)."""
+    return -_quantile(_sorted(moved), 1.0 - asked)
+
+
 def holds_until(found: Estimate, ambient: FloatArray, limiting: FloatArray) -> FloatArray:
     """Air temperature [K] up to which each case has the chance asked for (cases,), to first order: never hotter than the
     ``limiting`` one [K], at which even odds end, and hotter than the case's own ``ambient`` [K] where it has that chance.
@@ -348,7 +359,7 @@ def estimate(
     moved = _laid(summed, bends)
     below = middle + moved > 0.0
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)
-    wanted = -_quantile(_sorted(moved), 1.0 - asked)
+    wanted = _wanted(moved, asked)
     variance = (0.5 * (up - down)) ** 2
     return Estimate(
         below.mean(0),

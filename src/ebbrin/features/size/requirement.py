@@ -20,7 +20,7 @@ from ebbrin.core.records import changed
 from ebbrin.core.sizing.requirement import MOST_SIDE, FaceNeed, face_needed, with_face, with_fan_air
 from ebbrin.core.sizing.target import Target, at_borders
 from ebbrin.core.studies.assess import assess, pumped
-from ebbrin.core.studies.chance import Estimate, Unknown, estimate
+from ebbrin.core.studies.chance import Estimate, Unknown, asked_for, estimate
 from ebbrin.core.studies.levers import FULL_RECIRCULATION
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.features.judge import evaluate, warnings
@@ -168,7 +168,7 @@ def doubt_of(system: System, cases: Cases, unknowns: Sequence[Unknown], asked: f
     asked += 0.5 * ENOUGH * (1.0 - asked)
     found = estimate(system, cases, unknowns, asked)
     more = float(found.below.min()) - found.build
-    return estimate(system, cases, unknowns, min(asked + more, SUREST)) if more > SOME else found
+    return asked_for(found, min(asked + more, SUREST)) if more > SOME else found
 
 
 def _option(ground: Ground, way: AirWay, need: FaceNeed, i: int) -> FaceOption:

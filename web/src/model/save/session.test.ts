@@ -1,84 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Build, StoredBuild } from '../api/types';
+import { build, StoringServer } from '../../testing/storing';
+import type { Build } from '../api/types';
 import { openSession, type Session } from './session';
 
-const build = {
-  name: 'b',
-  cases: [{ id: 'one', name: 'one' }],
-  variants: [
-    {
-      id: 'v',
-      name: 'v',
-      engine: { displacement_l: 2, rated_power_kw: 90 },
-      radiator: { width_mm: 500, height_mm: 400, depth_mm: 30 },
-    },
-  ],
-} as unknown as Build;
 const WIDTH = '/variants/0/radiator/width_mm';
 
-const LEVER = { name: 'ram', text: ['More ram'], cases: [] };
-
-type Answer = { status: number; body: unknown } | 'away';
-
-/** A server whose next answers a test decides. */
-class Server {
-  stored: StoredBuild = {
-    id: 'x',
-    revision: 1,
-    saved_at: '2026-01-01T00:00:00Z',
-    revision_name: null,
-    build,
-  };
-  evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
-  /** Whether what is asked to be judged gets no answer at all. */
-  silent = false;
-  /** A variant that it does not judge. */
-  refused: { id: string; status: number } | null = null;
-  save: Answer | null = null;
-  readonly saved: { basedOn: string | null; build: Build }[] = [];
-  evaluated = 0;
-  /** The widths that it was asked to judge. */
-  readonly judged: unknown[] = [];
-  /** How long a save takes, ms. */
-  delay = 0;
-
-  readonly fetch = async (request: Request): Promise<Response> => {
-    if (request.url.includes('/uncertainty')) {
-      return this.answer({ status: 200, body: { variant_id: 'v', cases: [], unknowns: [] } });
-    }
-    if (request.url.includes('/evaluate')) {
-      const levers = request.url.includes('levers=true');
-      if (!levers) {
-        this.evaluated += 1;
-        this.judged.push(((await request.clone().json()) as Build).variants[0]?.radiator?.width_mm);
-      }
-      if (this.silent) return new Promise(() => undefined);
-      if (this.refused && request.url.includes(`variant=${this.refused.id}`)) {
-        const { status } = this.refused;
-        return this.answer({ status, body: { status, detail: 'refused' } });
-      }
-      const body = { ...(this.evaluate as { body: object }).body, levers: levers ? [LEVER] : [] };
-      return this.answer(this.evaluate === 'away' ? 'away' : { ...this.evaluate, body });
-    }
-    if (request.method === 'GET') return this.answer({ status: 200, body: this.stored });
-    const sent = (await request.json()) as Build;
-    this.saved.push({ basedOn: request.headers.get('if-match'), build: sent });
-    if (this.delay) await new Promise((done) => setTimeout(done, this.delay));
-    if (this.save) return this.answer(this.save);
-    this.stored = { ...this.stored, revision: this.stored.revision + 1, build: sent };
-    return this.answer({ status: 200, body: this.stored });
-  };
-
-  private answer(answer: Answer): Response {
-    if (answer === 'away') throw new TypeError('Failed to fetch');
-    return new Response(JSON.stringify(answer.body), {
-      status: answer.status,
-      headers: { 'Content-Type': 'application/json' },
-    });
-  }
-}
-
-let server: Server;
+let server: StoringServer;
 let session: Session;
 const state = () => session.getState();
 const kept = () => Object.keys(localStorage).filter((key) => key.startsWith('ebbrin.draft.x'));
@@ -90,7 +17,7 @@ async function pass(ms: number) {
 beforeEach(async () => {
   localStorage.clear();
   vi.useFakeTimers({ shouldAdvanceTime: true });
-  server = new Server();
+  server = new StoringServer();
   vi.stubGlobal('fetch', server.fetch);
   session = await openSession('x');
   await pass(50);
@@ -223,41 +150,6 @@ describe('an opened build', () => {
     state().setValue('/name', 'third');
     state().redo();
     expect(state().build.name).toBe('third');
-  });
-
-  it('asks for levers and chances when the hand rests', async () => {
-    expect(state().further).toBeNull();
-    await pass(600);
-    expect(state().further).toMatchObject({ variant: 'v', levers: [LEVER] });
-    expect(state().further?.sure).not.toBeNull();
-    expect(state().further?.build).toBe(state().build);
-  });
-
-  it('asks again for levers and chances where the server was away meanwhile', async () => {
-    await pass(100);
-    expect(state()).toMatchObject({ current: true, further: null });
-    server.evaluate = 'away';
-    await pass(600);
-    expect(state().further).toBeNull();
-    server.evaluate = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
-    await pass(4000);
-    expect(state().further).toMatchObject({ variant: 'v', levers: [LEVER] });
-  });
-
-  it('says why another variant cannot be judged, but not of a failure that may pass', async () => {
-    const second = { ...build.variants[0], id: 'w', name: 'w' } as Build['variants'][number];
-    server.refused = { id: 'w', status: 422 };
-    state().setBuild({ ...build, variants: [...build.variants, second] });
-    await pass(700);
-    expect(state().further).toMatchObject({ others: {}, unjudged: { w: 'refused' } });
-    server.refused = { id: 'w', status: 500 };
-    state().setBuild({ ...build, name: 'c', variants: [...build.variants, second] });
-    await pass(700);
-    expect(state().further).toMatchObject({ unjudged: {}, levers: [LEVER] });
-    expect(state().further?.sure).not.toBeNull(); // the shown one has all that is its own
-    server.refused = null;
-    await pass(4000);
-    expect(Object.keys(state().further?.others ?? {})).toEqual(['w']);
   });
 
   it('shows another variant, and stays within what there is', async () => {

@@ -108,6 +108,35 @@ def test_sums_add_up_and_a_shelf_part_has_its_own_price() -> None:
     assert radiator.source == f"the shelf: {part.name}"
 
 
+@pytest.mark.parametrize(
+    ("change", "price"),
+    [
+        ({}, 75),
+        ({"electric_power_w": 85}, 75),  # somebody measured it
+        ({"fans": "two"}, 220),  # the shelf's pair of that size
+        ({"diameter_mm": 305}, 85),
+    ],
+)
+def test_a_shelf_part_that_was_changed_has_its_price_no_longer(change: dict[str, Any], price: float) -> None:
+    part = next(p for p in SHELF if p.part == "fan" and p.price == 75)
+    taken = {**part.values, "from_shelf": {"id": part.id, "version": 1}, **change}
+    build = with_variant(
+        mule(), "other", air={**mule().variants[0].air.model_dump(mode="json"), "fan": taken}
+    )
+    found = next(line for line in parts_list(build, "other", "bad", SHELF).lines if line.id == "fan")
+    assert found.price == price
+    assert (found.source == f"the shelf: {part.name}") == (price == part.price)
+
+
+def test_a_core_cut_down_since_it_was_taken_is_none_of_the_shelf() -> None:
+    part = next(p for p in SHELF if p.part == "radiator" and p.price)
+    taken = {**part.values, "from_shelf": {"id": part.id, "version": 1}}
+    build = with_variant(mule(), "cut", radiator={**taken, "width_mm": 0.5 * part.values["width_mm"]})
+    found = next(line for line in parts_list(build, "cut", "bad", SHELF).lines if line.id == "radiator")
+    assert found.source.startswith("made to measure")
+    assert found.price not in (None, part.price)
+
+
 def test_a_stronger_fan_asks_for_its_wiring() -> None:
     found = lines(parts_list(mule(), "core-fans", "usual", SHELF))
     # Figures of a fan are of one: 330 W at 13.5 V are 24.4 A, so a 40 A fuse carries it at three quarters (30 A would not),

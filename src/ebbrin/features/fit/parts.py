@@ -11,17 +11,28 @@ from typing import Any
 from pydantic import Field
 
 from ebbrin.build.build import Build, Variant
+from ebbrin.build.fan import Fan
 from ebbrin.build.fields import known
-from ebbrin.build.part import ShelfRef
-from ebbrin.build.parts import Radiator
+from ebbrin.build.parts import Cap, Circuit, Radiator, Thermostat
 from ebbrin.features.fit.materials import Kind, Line, electrics, materials, small_parts
 from ebbrin.features.fit.mixing import for_the_fill
 from ebbrin.features.fit.plan import plan_of
 from ebbrin.features.fit.situation import School, Situation, Slot, fitted, run_out_of, situation, volume_of
-from ebbrin.features.shelf import PRICES, ROUGH, ShelfKind, ShelfPart, core_estimate, nearest_price, of_kind
+from ebbrin.features.shelf import (
+    PRICES,
+    ROUGH,
+    ShelfKind,
+    ShelfPart,
+    core_estimate,
+    is_still,
+    nearest_price,
+    of_kind,
+)
 from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
 
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
+Shelved = Radiator | Fan | Circuit | Thermostat | Cap
+"""What a build can take from the shelf at a price of its own."""
 
 
 class PartLine(Answer):
@@ -152,15 +163,15 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
         return PRICES[f"shroud_{variant.air.shroud}"], ROUGH
     if slot == "fan_switch":
         return PRICES["switch"], ROUGH
-    parts: dict[str, tuple[ShelfKind, ShelfRef | None, dict[str, Any]]] = {
+    parts: dict[str, tuple[ShelfKind, Shelved, dict[str, Any]]] = {
         "radiator": (
             "radiator",
-            variant.radiator.from_shelf,
+            variant.radiator,
             {name: getattr(variant.radiator, name) for name in ("width_mm", "height_mm", "depth_mm")},
         ),
         "fan": (
             "fan",
-            variant.air.fan.from_shelf,
+            variant.air.fan,
             {
                 "kind": variant.air.fan.kind,
                 "fans": variant.air.fan.fans,
@@ -169,18 +180,21 @@ def _price(slot: Slot, variant: Variant, shelf: Sequence[ShelfPart]) -> tuple[fl
         ),
         "pump": (
             "pump",
-            variant.circuit.from_shelf,
+            variant.circuit,
             {"pump_drive": variant.circuit.pump_drive, "run_out_l_per_min": run_out_of(variant)},
         ),
         "thermostat": (
             "thermostat",
-            variant.thermostat.from_shelf,
+            variant.thermostat,
             {"opens_c": known(variant.thermostat, "opens_c")},
         ),
-        "cap": ("cap", variant.cap.from_shelf, {"pressure_kpa": known(variant.cap, "pressure_kpa")}),
+        "cap": ("cap", variant.cap, {"pressure_kpa": known(variant.cap, "pressure_kpa")}),
     }
-    kind, ref, values = parts[slot]
+    kind, part, values = parts[slot]
+    ref = part.from_shelf
     own = next((p for p in shelf if ref is not None and p.id == ref.id and p.price is not None), None)
+    if own is not None and not is_still(own, part.model_dump(mode="json")):
+        own = None  # taken from there and changed since
     if own is not None:
         return own.price, f"the shelf: {own.name}"
     made = _made(variant.radiator, shelf) if slot == "radiator" else None

@@ -157,6 +157,13 @@ def _count(values: Mapping[str, Any]) -> int:
     return 2 if (values.get("kind"), values.get("fans")) == ("electric", "two") else 1
 
 
+def is_still(part: ShelfPart, fitted: Mapping[str, Any]) -> bool:
+    """Whether what is fitted, as the document writes it, is that part: what such a part must have is as it says. Wear and
+    what somebody came to know of it make no other part."""
+    same = all(fitted.get(name) == part.values.get(name) for name in SLOTS[part.part].needed)
+    return same and _count(fitted) == _count(part.values)
+
+
 def price_of(shelf: Iterable[ShelfPart], part: ShelfPart) -> float | None:
     """Price of a part; where nobody wrote one down, that of the priced part of its kind that is most like it by what such
     a part must have; None without one."""

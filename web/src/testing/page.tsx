@@ -111,8 +111,9 @@ export async function opened(address: string, server = new RecordedServer()) {
   localStorage.clear();
   sessionStorage.clear();
   // What another test has written down stays with the page, which they share.
-  useCases.setState(useCases.getInitialState(), true);
-  useJobs.setState(useJobs.getInitialState(), true);
+  // Nothing is kept here: what is has been read.
+  useCases.setState({ ...useCases.getInitialState(), loaded: true }, true);
+  useJobs.setState({ ...useJobs.getInitialState(), loaded: true }, true);
   vi.stubGlobal('fetch', server.fetch);
   useUnits.getState().choose('metric');
   history.pushState(null, '', address);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { JobEntry } from '../api/types';
-import { changesOf, standingOfJob, standingStep } from './standing';
+import { changesOf, nextStep, standingOfJob, standingStep } from './standing';
 
 let n = 0;
 const at = (minute: number) => `2026-05-14T09:${String(minute).padStart(2, '0')}:00Z`;
@@ -19,6 +19,22 @@ describe('where what was written leaves a job', () => {
     expect(park).toMatchObject({ state: 'skipped', reason: 'it stands in a pit', by: 'Bo' });
     expect(park.notes.map((one) => one.note)).toEqual(['on gravel']);
     expect(standingStep(standing, 'cold').state).toBe('open');
+  });
+
+  it('waits at the first step that is open, whatever was ticked behind it', () => {
+    const plan = { steps: ['park', 'cold', 'ramps'] } as NonNullable<JobEntry['plan']>;
+    const ticking = (...ticked: string[]) =>
+      nextStep(
+        standingOfJob([
+          entry('planned', { plan }),
+          ...ticked.map((step) => entry('ticked', { step })),
+        ]),
+      );
+    expect(ticking()).toEqual({ number: 1, of: 3 });
+    expect(ticking('park', 'ramps')).toEqual({ number: 2, of: 3 });
+    expect(ticking('park', 'cold')).toEqual({ number: 3, of: 3 });
+    expect(ticking('ramps', 'cold', 'park')).toBeNull();
+    expect(nextStep(standingOfJob([]))).toBeNull();
   });
 
   it('times a step from its start, whatever comes between', () => {

@@ -77,6 +77,12 @@ export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
   return { plan, steps, parts, gauge, proofs };
 }
 
+/** The step of its own plan that a job waits at, as its card counts it; null where it has none or nothing is left. */
+export function nextStep({ plan, steps }: JobStanding): { number: number; of: number } | null {
+  const at = plan ? plan.steps.findIndex((id) => (steps[id]?.state ?? 'open') === 'open') : -1;
+  return plan && at >= 0 ? { number: at + 1, of: plan.steps.length } : null;
+}
+
 function after(now: StepStanding, one: JobEntry): StepStanding {
   const by = one.by ?? '';
   if (one.kind === 'ticked')

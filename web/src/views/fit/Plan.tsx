@@ -95,6 +95,8 @@ export function Plan(of: InJob) {
               `New in the plan: ${changes.more.map((id) => stepTitle(id, plan)).join('; ')}. `}
             {changes.less.length > 0 &&
               `No longer in it: ${changes.less.map((id) => stepTitle(id, plan)).join('; ')}. `}
+            {standing.plan.steps.length !== plan.steps.length &&
+              `The job counts ${counted(standing.plan.steps.length, 'step', 'steps')}, the plan below ${plan.steps.length}. `}
             What was ticked stays.
           </Words>
           <Button onClick={() => job.add({ kind: 'planned', plan: begun })}>

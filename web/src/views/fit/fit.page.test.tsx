@@ -68,6 +68,23 @@ describe('the work plan', () => {
     expect(said(line)).not.toContain('left out');
   });
 
+  it('says how many steps a job counts whose build has changed since', async () => {
+    const asks = `GET /builds/${MULE}/jobs` as const;
+    const steps = recorded['POST /fit/plan'].steps.map((step) => step.id);
+    const planned = { plan: { variant: 'core-fans', steps: steps.slice(2) } };
+    const jobs = recorded[asks].map((one) => ({
+      ...one,
+      entries: one.entries.map((entry) =>
+        entry.kind === 'planned' ? { ...entry, ...planned } : entry,
+      ),
+    }));
+    const { screen } = await opened(at(), new RecordedServer({ [asks]: jobs }));
+    const told = await screen.findByText(/The build has changed since/);
+    expect(said(told)).toContain(
+      `The job counts ${steps.length - 2} steps, the plan below ${steps.length}.`,
+    );
+  });
+
   it('writes down a tick, and goes on to the next step', async () => {
     const { server, written } = job();
     const { screen, user } = await opened(at(), server);

@@ -1,6 +1,6 @@
 import { lazy } from 'react';
 import type { Params, Place } from '../../kit/page/place';
-import { standingOfJob } from '../../model/jobs/standing';
+import { nextStep, standingOfJob } from '../../model/jobs/standing';
 import { useSession } from '../../model/save/context';
 import { partOf, parts } from './parts';
 import { useLevel, useShownJobOf } from './useJob';
@@ -12,10 +12,10 @@ function useWaiting() {
   useLevel(build, false);
   const shown = useShownJobOf(build);
   if (!shown) return 'parts, plan, proofs';
-  const { plan, steps } = standingOfJob(shown.entries);
-  if (!plan) return 'a job is open';
-  const done = plan.steps.filter((id) => (steps[id]?.state ?? 'open') !== 'open').length;
-  return done === plan.steps.length ? 'all steps done' : `step ${done + 1} of ${plan.steps.length}`;
+  const standing = standingOfJob(shown.entries);
+  if (!standing.plan) return 'a job is open';
+  const next = nextStep(standing);
+  return next ? `step ${next.number} of ${next.of}` : 'all steps done';
 }
 
 const title = (params: Params) => {

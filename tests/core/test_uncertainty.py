@@ -17,6 +17,7 @@ from ebbrin.core.records import lead, mapped
 from ebbrin.core.sizing.requirement import with_face
 from ebbrin.core.studies.assess import assess, chance_alone
 from ebbrin.core.studies.chance import (
+    DRAWS,
     FAILS,
     HOLDS,
     HOLDS_FROM,
@@ -25,6 +26,7 @@ from ebbrin.core.studies.chance import (
     Bend,
     Unknown,
     _quantile,
+    _sides,
     applied,
     asked_for,
     by_odds,
@@ -314,6 +316,12 @@ def test_if_known_is_what_the_estimate_says_with_that_value() -> None:
 def _scalar(record: System) -> System:
     """A system of one candidate as one of shape ()."""
     return mapped(record, lambda a, own: a[0, 0] if len(lead(a, own)) == 2 else a)
+
+
+def test_draws_of_more_unknowns_begin_with_those_of_fewer() -> None:
+    for count in (3, 0, 7, 5, 2):  # whatever was asked before
+        rise, fall = _sides(count)
+        assert np.array_equal(rise - fall, places(count, DRAWS))
 
 
 @pytest.mark.parametrize("build", demo_builds(), ids=lambda build: build.name)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from statistics import NormalDist
+from threading import Lock
 
 import numpy as np
 
@@ -120,18 +121,43 @@ def places(unknowns: int, samples: int, seed: int = SEED) -> FloatArray:
     """(samples, unknowns) standard deviations from the median, each unknown spread evenly over its distribution (Latin
     hypercube)."""
     rng = np.random.default_rng(seed)
-    shares = [(rng.permutation(samples) + rng.random(samples)) / samples for _ in range(unknowns)]
+    drawn = [_drawn(rng, samples) for _ in range(unknowns)]
+    return np.array(drawn).T.reshape(samples, unknowns)
+
+
+def _drawn(rng: np.random.Generator, samples: int) -> list[float]:
+    """Standard deviations from the median of one unknown, in the order of the samples."""
+    shares = (rng.permutation(samples) + rng.random(samples)) / samples
     # SciPy's quantiles are the same to the last digits; to import them takes longer than a whole evaluation.
     at = NormalDist().inv_cdf
-    drawn = [[at(share) for share in column.tolist()] for column in shares]
-    return np.array(drawn).T.reshape(samples, unknowns)
+    return [at(share) for share in shares.tolist()]
+
+
+class _Drawn:
+    """The draws of an estimate, as ``places`` has them. Whoever fills in a value or clears it changes the number of
+    unknowns: those before it keep their columns, so that thirty milliseconds of quantiles are not found anew."""
+
+    def __init__(self) -> None:
+        self._rng = np.random.default_rng(SEED)
+        self._columns: list[list[float]] = []
+        self._growing = Lock()
+
+    def of(self, unknowns: int) -> FloatArray:
+        """(DRAWS, unknowns) standard deviations from the median."""
+        with self._growing:
+            while len(self._columns) < unknowns:
+                self._columns.append(_drawn(self._rng, DRAWS))
+        return np.array(self._columns[:unknowns]).T.reshape(DRAWS, unknowns)
+
+
+_DRAWN = _Drawn()
 
 
 @lru_cache(maxsize=64)
 def _sides(unknowns: int) -> tuple[FloatArray, FloatArray]:
     """(DRAWS, unknowns) how far each draw lies above the median, and how far below [-]: always the same draws, so
     that an answer does not flicker."""
-    drawn = places(unknowns, DRAWS)
+    drawn = _DRAWN.of(unknowns)
     return np.maximum(drawn, 0.0), np.maximum(-drawn, 0.0)
 
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { usePhone } from '../../kit/page/usePhone';
 import {
   Box,
@@ -16,10 +16,12 @@ import { StepMark } from '../../kit/steps/StepMark';
 import { Sentence } from '../../kit/words/Sentence';
 import { fillingQuery } from '../../model/api/queries';
 import type { FitStep } from '../../model/api/types';
-import { changesOf, standingStep } from '../../model/jobs/standing';
+import { standingStep } from '../../model/jobs/standing';
 import { useSession } from '../../model/save/context';
+import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import type { InJob } from './Fit';
+import { PlanChanged } from './PlanChanged';
 import { StepCard } from './StepCard';
 import { stepTitle } from './stepTitle';
 import { useFitChoices } from './useFitChoices';
@@ -36,14 +38,6 @@ export function Plan(of: InJob) {
   const [listing, setListing] = useState(false);
   const shown = plan.steps.find((step) => step.id === chosen) ?? next ?? plan.steps.at(-1) ?? null;
   const top = useRef<HTMLDivElement>(null);
-  const changes = useMemo(
-    () =>
-      changesOf(
-        standing.plan,
-        plan.steps.map((step) => step.id),
-      ),
-    [standing.plan, plan.steps],
-  );
   const begun = {
     revision,
     standing: build.standing ?? variant,
@@ -71,10 +65,6 @@ export function Plan(of: InJob) {
         <Gone of={of} />
       </>
     );
-  const other =
-    standing.plan && standing.plan.variant !== variant
-      ? build.variants.find((one) => one.id === standing.plan?.variant)?.name
-      : null;
   return (
     <>
       {!job.ready ? null : !job.shown || !standing.plan ? (
@@ -87,24 +77,9 @@ export function Plan(of: InJob) {
             Start this job
           </Button>
         </Notice>
-      ) : changes.more.length + changes.less.length > 0 ? (
-        <Notice kind="tight" paddingInline="3" role="status" data-print="no">
-          <Words>
-            {other ? `This job was planned for “${other}”. ` : 'The build has changed since. '}
-            {changes.more.length > 0 &&
-              `New in the plan: ${changes.more.map((id) => stepTitle(id, plan)).join('; ')}. `}
-            {changes.less.length > 0 &&
-              `No longer in it: ${changes.less.map((id) => stepTitle(id, plan)).join('; ')}. `}
-            {standing.plan.steps.length !== plan.steps.length &&
-              `The job counts ${counted(standing.plan.steps.length, 'step', 'steps')}, the plan below ${plan.steps.length}. `}
-            What was ticked stays.
-          </Words>
-          <Button onClick={() => job.add({ kind: 'planned', plan: begun })}>
-            Take the plan as it is now
-          </Button>
-          <Button onClick={() => job.begin(begun)}>Begin another job</Button>
-        </Notice>
-      ) : null}
+      ) : (
+        <PlanChanged of={of} begun={begun} />
+      )}
       <Grid
         ref={top}
         gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'minmax(0,1fr) minmax(0,1.15fr)' }}
@@ -323,6 +298,7 @@ function StepLine({
 /** What was done and is no longer part of the plan: nothing that was ticked is lost. */
 function Gone({ of }: { readonly of: InJob }) {
   const { plan, job } = of;
+  const units = useUnits((choice) => choice.units);
   const there = new Set(plan.steps.map((step) => step.id));
   const gone = Object.entries(job.standing.steps).filter(
     ([id, step]) => !there.has(id) && step.state !== 'open',
@@ -337,7 +313,7 @@ function Gone({ of }: { readonly of: InJob }) {
         {gone.map(([id, step]) => (
           <Box as="li" key={id} borderTop="1px solid" borderColor="rule" paddingBlock="1">
             <Words size="small">
-              {stepTitle(id, plan)}: {STATES[step.state]}
+              {stepTitle(id, plan, units)}: {STATES[step.state]}
             </Words>
           </Box>
         ))}

@@ -85,6 +85,26 @@ describe('the work plan', () => {
     );
   });
 
+  it('names a few of the steps that a plan has no longer, and all of them when asked', async () => {
+    const asks = `GET /builds/${MULE}/jobs` as const;
+    const { titles, steps: there } = recorded['POST /fit/plan'];
+    const gone = Object.entries(titles).filter(([id]) => !there.some((step) => step.id === id));
+    const steps = [...there.map((step) => step.id), ...gone.map(([id]) => id)];
+    const jobs = recorded[asks].map((one) => ({
+      ...one,
+      entries: one.entries.map((entry) =>
+        entry.kind === 'planned' ? { ...entry, plan: { variant: 'sold', steps } } : entry,
+      ),
+    }));
+    const { screen, user } = await opened(at(), new RecordedServer({ [asks]: jobs }));
+    const told = await screen.findByText(/planned for a variant that is no longer there/);
+    expect(said(told)).toContain(`and ${gone.length - 4} more.`);
+    const last = gone.at(-1)?.[1] as string;
+    expect(said(told)).not.toContain(last);
+    await user.click(screen.getByRole('button', { name: 'name all of them' }));
+    expect(said(told)).toContain(last);
+  });
+
   it('writes down a tick, and goes on to the next step', async () => {
     const { server, written } = job();
     const { screen, user } = await opened(at(), server);

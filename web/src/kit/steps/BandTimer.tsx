@@ -1,10 +1,19 @@
 import { Box, Row, Svg, Words } from '../primitives';
 import { Line, Mark, Rect } from '../shapes';
-import { clock, inMinutes, useSince } from './clock';
+import { between, clock, lasting, useSince } from './clock';
 
 export interface Band {
+  /** In seconds; the end is infinite where nobody can say it. */
   readonly low: number;
   readonly high: number;
+  /** Whether one waits until it is over: to wait longer does no harm. Else something is to come about within it. */
+  readonly waits?: boolean;
+}
+
+function words({ low, high, waits }: Band): string {
+  const before = waits ? 'wait' : 'expected';
+  if (Number.isFinite(high)) return `${before} ${between(low, high)}`;
+  return `${before} ${lasting(low)} or ${waits ? 'longer' : 'later'}`;
 }
 
 const WIDTH = 358;
@@ -12,25 +21,28 @@ const WIDTH = 358;
 export function BandTimer({
   startedAt,
   took,
+  came = null,
   band,
   expects,
 }: {
   readonly startedAt: string | null;
   /** How long it took, once it has stopped. */
   readonly took: number | null;
+  /** When what is expected came about, while it runs. */
+  readonly came?: number | null;
   readonly band: Band | null;
   /** What the band is of, such as "it opens". */
   readonly expects: string;
 }) {
   const since = useSince(startedAt);
   const shown = since ?? took ?? 0;
-  const end = Math.max((band?.high ?? 900) * 1.3, shown * 1.08, 60);
+  const last = band && (Number.isFinite(band.high) ? band.high : band.low);
+  const end = Math.max((last ?? 900) * 1.3, shown * 1.08, 60);
   const x = (seconds: number) => (Math.min(seconds, end) / end) * WIDTH;
-  const late = band !== null && since !== null && shown > band.high;
-  const hours = band !== null && band.low >= 7200;
-  const expected = band
-    ? `expected ${inMinutes(band.low)} to ${inMinutes(band.high)}${hours ? '' : ' min'}`
-    : '';
+  const over = band !== null && last !== null && (came ?? shown) > last;
+  const late = over && !band.waits && since !== null && Number.isFinite(band.high);
+  const enough = over && band.waits;
+  const expected = band ? words(band) : '';
   return (
     <Box>
       <Row alignItems="baseline" gap="3">
@@ -67,7 +79,7 @@ export function BandTimer({
             height="16"
             fill="accentSoft"
           />
-          {[band.low, band.high].map((at) => (
+          {[band.low, band.high].filter(Number.isFinite).map((at) => (
             <Line key={at} x1={x(at)} x2={x(at)} y1="14" y2="42" stroke="accent" strokeWidth="2" />
           ))}
           {(since !== null || took !== null) && (
@@ -106,6 +118,11 @@ export function BandTimer({
       {late && (
         <Words role="status" size="small" tone="fails" fontWeight="strong" display="block">
           Later than expected.
+        </Words>
+      )}
+      {enough && (
+        <Words role="status" size="small" tone="holds" fontWeight="strong" display="block">
+          Long enough.
         </Words>
       )}
     </Box>

@@ -15,14 +15,27 @@ export function clock(seconds: number): string {
     : `${String(minutes).padStart(2, '0')}:${rest}`;
 }
 
+/** As many seconds are said in hours. */
+const LONG = 7200;
+const inHours = (seconds: number) => (seconds / 3600).toFixed(1);
+
 /** Minutes as one says them at the car: halves below a quarter of an hour, whole ones above. */
 export function inMinutes(seconds: number): string {
   const minutes = seconds / 60;
-  if (minutes >= 120) return `${(minutes / 60).toFixed(1)} h`;
   const shown = minutes < 15 ? Math.round(minutes * 2) / 2 : Math.round(minutes);
   const whole = Math.floor(shown);
   return shown === whole ? `${whole}` : `${whole === 0 ? '' : whole}½`;
 }
+
+/** How long something lasts. */
+export const lasting = (seconds: number): string =>
+  seconds >= LONG ? `${inHours(seconds)} h` : `${inMinutes(seconds)} min`;
+
+/** Between which two times something lies, both in the unit of the longer one. */
+export const between = (low: number, high: number): string =>
+  high >= LONG
+    ? `${inHours(low)} to ${inHours(high)} h`
+    : `${inMinutes(low)} to ${inMinutes(high)} min`;
 
 /** Seconds since a moment of the clock, drawn anew as it goes on: it survives whatever happens to the page. */
 export function useSince(startedAt: string | null): number | null {

@@ -12,6 +12,8 @@ export interface StepStanding {
   /** When its timer was started, while that runs; how long it took, once it was stopped [s]. */
   readonly startedAt: string | null;
   readonly took: number | null;
+  /** When its timer was started last, whether it still runs or not. */
+  readonly ranFrom: string | null;
   /** What happened while it ran: seconds from the start. */
   readonly moments: Readonly<Record<string, number>>;
   readonly readings: readonly JobEntry[];
@@ -40,13 +42,14 @@ export const UNTOUCHED: StepStanding = {
   reason: '',
   startedAt: null,
   took: null,
+  ranFrom: null,
   moments: {},
   readings: [],
   notes: [],
   photos: [],
 };
 
-const seconds = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 1000;
+export const seconds = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 1000;
 
 export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
   let plan: JobStanding['plan'] = null;
@@ -97,7 +100,8 @@ function after(now: StepStanding, one: JobEntry): StepStanding {
   if (one.kind === 'skipped')
     return { ...now, state: 'skipped', at: one.at, by, reason: one.note ?? '', startedAt: null };
   if (one.kind === 'undone') return { ...now, state: 'open', at: null, by: '', reason: '' };
-  if (one.kind === 'started') return { ...now, startedAt: one.at, took: null, moments: {} };
+  if (one.kind === 'started')
+    return { ...now, startedAt: one.at, ranFrom: one.at, took: null, moments: {} };
   if (one.kind === 'stopped')
     return {
       ...now,

@@ -11,6 +11,7 @@ import { reasonOf } from '../../model/api/transport';
 import type { Filling, TimeBand } from '../../model/api/types';
 import { editable } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { openEnded } from './expected';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
 
@@ -134,7 +135,7 @@ function When({ words, band }: { readonly words: string; readonly band: TimeBand
       </Cell>
       <Cell>
         {band && band.high_s >= AT_ONCE
-          ? band.high_s >= 5399
+          ? openEnded(band)
             ? `${inMinutes(band.low_s)} or later`
             : `${inMinutes(band.low_s)} to ${inMinutes(band.high_s)}`
           : ''}

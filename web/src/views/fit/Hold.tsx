@@ -12,6 +12,7 @@ import type { HoldQuestion, HoldResult, JobEntry } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
+import { HOLD } from './expected';
 import { Figure, useFigure } from './Figure';
 import type { InJob } from './Fit';
 import { HoldChart } from './HoldChart';
@@ -73,14 +74,7 @@ export function Hold(of: InJob) {
         Cold, half an hour, never above the weakest part. Pump, read at once, then every few
         minutes; the coolant’s temperature with the first and the last reading.
       </Paragraph>
-      {begun && (
-        <BandTimer
-          startedAt={begun}
-          took={null}
-          band={{ low: 1800, high: 3600 }}
-          expects="held long enough"
-        />
-      )}
+      {begun && <BandTimer startedAt={begun} took={null} band={HOLD} expects="held long enough" />}
       <Grid
         gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'repeat(3, minmax(0,1fr)) auto' }}
         gap="4"

@@ -46,7 +46,7 @@ export function StepCard({
   const at = plan.steps.findIndex((one) => one.id === step.id);
   const before = plan.steps[at - 1];
   const after = plan.steps[at + 1];
-  const expected = expectedAt(step, filling);
+  const expected = expectedAt(step, filling, job.standing);
   const skipped = step.if_skipped.filter(
     (one) => standingStep(job.standing, one.step).state === 'skipped',
   );
@@ -126,6 +126,7 @@ export function StepCard({
         <BandTimer
           startedAt={standing.startedAt}
           took={standing.took}
+          came={standing.moments[step.timer ?? ''] ?? null}
           band={expected.band}
           expects={expected.of}
         />

@@ -1,5 +1,5 @@
 import { Box, Words } from '../../kit/primitives';
-import { inMinutes } from '../../kit/steps/clock';
+import { lasting } from '../../kit/steps/clock';
 import { Quantity } from '../../kit/words/Quantity';
 import type { FitStep } from '../../model/api/types';
 import type { StepStanding } from '../../model/jobs/standing';
@@ -22,7 +22,7 @@ export function Written({
       {moments.map((one) => (
         <Box as="li" key={one.event}>
           <Words size="small">
-            {one.says} after {inMinutes(standing.moments[one.event] ?? 0)} min
+            {one.says} after {lasting(standing.moments[one.event] ?? 0)}
           </Words>
         </Box>
       ))}

@@ -149,6 +149,7 @@ export function Cause({
             standing={standing}
             shown={shown}
             cards={cards.data ?? []}
+            car={scope}
             onAdd={(finding) => {
               kept.add(finding);
               setOpened(null);

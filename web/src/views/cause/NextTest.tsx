@@ -23,7 +23,7 @@ import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import { MendAndProve } from './MendAndProve';
 import { Picture } from './Picture';
-import { Timer } from './Timer';
+import { forgetTimer, Timer } from './Timer';
 
 const STATES = { cold: 'While it is cold', running: 'With the engine running', any: 'At any time' };
 const DANGERS = ['no danger', 'with care', 'hot or moving parts', 'cold engine only'];
@@ -34,6 +34,7 @@ export function NextTest({
   standing,
   shown,
   cards,
+  car,
   onAdd,
   onOpen,
   onLook,
@@ -42,6 +43,8 @@ export function NextTest({
   readonly standing: Standing;
   readonly shown: CauseTest | null;
   readonly cards: readonly TestCard[];
+  /** Whose timers run. */
+  readonly car: string;
   readonly onAdd: (finding: NewFinding) => void;
   readonly onOpen: (observation: string) => void;
   /** In practice the car itself answers. */
@@ -61,6 +64,7 @@ export function NextTest({
           key={shown.observation}
           test={shown}
           card={cards.find((card) => card.observation === shown.observation)}
+          timer={`${car}.${shown.observation}`}
           onAdd={onAdd}
           onLook={onLook}
         />
@@ -101,11 +105,13 @@ export function NextTest({
 function Shown({
   test,
   card,
+  timer,
   onAdd,
   onLook,
 }: {
   readonly test: CauseTest;
   readonly card: TestCard | undefined;
+  readonly timer: string;
   readonly onAdd: (finding: NewFinding) => void;
   readonly onLook: ((observation: string) => void) | undefined;
 }) {
@@ -126,7 +132,8 @@ function Shown({
     return found?.ok ? editable(found.value, quantity, units) : text.trim();
   };
   const readings = (card?.read ?? []).filter(({ name }) => (read[name] ?? '').trim() !== '');
-  const answer = (value: string) =>
+  const answer = (value: string) => {
+    forgetTimer(timer);
     onAdd({
       kind: 'seen',
       observation: test.observation,
@@ -139,6 +146,7 @@ function Shown({
         .slice(0, 400),
       note: note.trim(),
     });
+  };
   const any = readings.some(({ name, quantity }) => wrong(quantity, read[name] ?? '') !== null);
   return (
     <Box data-test={test.observation}>
@@ -169,9 +177,7 @@ function Shown({
               </Box>
             ))}
           </Box>
-          {card.timer_minutes && !onLook && (
-            <Timer name={test.observation} minutes={card.timer_minutes} />
-          )}
+          {card.timer_minutes && !onLook && <Timer name={timer} minutes={card.timer_minutes} />}
           <Paragraph size="small">
             <Words size="small" fontWeight="strong" tone="holds">
               Good:

@@ -289,6 +289,7 @@ function AtTheCar({ of, car }: { readonly of: PracticeOf; readonly car: Practice
             standing={standing}
             shown={shown}
             cards={cards.data ?? []}
+            car="practice"
             onAdd={() => undefined}
             onOpen={setOpened}
             onLook={(observation) => !look.isPending && look.mutate(observation)}

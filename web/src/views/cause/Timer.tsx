@@ -5,12 +5,31 @@ import { counted } from '../../model/words/counted';
 
 const keyOf = (name: string) => `ebbrin.timer.${name}`;
 
-function begun(name: string): string | null {
-  const at = Number(localStorage.getItem(keyOf(name)));
-  return Number.isFinite(at) && at > 0 ? new Date(at).toISOString() : null;
+/** What was started before belongs to another day's work. */
+const FORGOTTEN_AFTER = 86_400_000; // ms
+
+function read(key: string): string | null {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
 }
 
-/** A timer for tests in which time counts, counting down and then over. */
+function begun(name: string): string | null {
+  const at = Number(read(keyOf(name)));
+  return at > Date.now() - FORGOTTEN_AFTER ? new Date(at).toISOString() : null;
+}
+
+export function forgetTimer(name: string) {
+  try {
+    localStorage.removeItem(keyOf(name));
+  } catch {
+    // What a browser does not keep need not be forgotten.
+  }
+}
+
+/** A timer for tests in which time counts, counting down and then over. Each car has its own, by its name. */
 export function Timer({ name, minutes }: { readonly name: string; readonly minutes: number }) {
   const [startedAt, setStartedAt] = useState(() => begun(name));
   const since = useSince(startedAt);
@@ -24,7 +43,7 @@ export function Timer({ name, minutes }: { readonly name: string; readonly minut
     setStartedAt(new Date(at).toISOString());
   }
   function stop() {
-    localStorage.removeItem(keyOf(name));
+    forgetTimer(name);
     setStartedAt(null);
   }
   if (since === null)

@@ -65,6 +65,22 @@ describe('looking for a cause', () => {
     );
   });
 
+  it('times a test of this car alone, until it is answered', async () => {
+    const { screen, user } = await opened(cause);
+    const seen = await screen.findByRole('region', { name: 'What was seen' });
+    await user.selectOptions(
+      within(seen).getByLabelText('What else was seen'),
+      "Pumped to the cap's mark, and half an hour of waiting",
+    );
+    const test = screen.getByRole('region', { name: 'Next test' });
+    await user.click(within(test).getByRole('button', { name: 'Start 30 minutes' }));
+    const timers = () => Object.keys(localStorage).filter((key) => key.includes('.timer.'));
+    expect(timers()).toEqual([expect.stringContaining(MULE)]);
+    const shown = test.querySelector('[data-test]');
+    await user.click(shown?.querySelector('[data-value]') as HTMLElement);
+    expect(timers()).toEqual([]);
+  });
+
   it('says why it is not answered', async () => {
     const refused = new Refusal(422, 'That cannot be seen on a car without a pump.');
     const { screen } = await opened(cause, new RecordedServer({ 'POST /diagnosis': refused }));

@@ -1,7 +1,7 @@
 import { act, cleanup, fireEvent } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { drawn } from '../../testing/drawn';
-import { Timer } from './Timer';
+import { forgetTimer, Timer } from './Timer';
 
 const BEGUN = Date.parse('2026-05-14T09:00:00Z');
 const pass = (seconds: number) => act(() => vi.advanceTimersByTime(seconds * 1000));
@@ -38,6 +38,20 @@ describe('a timer of a test', () => {
     expect(other.queryByRole('timer')).toBeNull();
   });
 
+  it('is not that of another day, nor of a test that was answered', () => {
+    const begin = () => {
+      fireEvent.click(drawn(<Timer name="hold" minutes={30} />).getByRole('button'));
+      cleanup();
+    };
+    begin();
+    vi.setSystemTime(BEGUN + 25 * 3_600_000);
+    expect(drawn(<Timer name="hold" minutes={30} />).queryByRole('timer')).toBeNull();
+    cleanup();
+    begin();
+    forgetTimer('hold');
+    expect(drawn(<Timer name="hold" minutes={30} />).queryByRole('timer')).toBeNull();
+  });
+
   it('stops, and is forgotten', () => {
     const shown = drawn(<Timer name="hold" minutes={30} />);
     fireEvent.click(shown.getByRole('button'));
@@ -47,12 +61,15 @@ describe('a timer of a test', () => {
   });
 
   it('runs without a place to be kept in', () => {
-    vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
-      throw new DOMException('full', 'QuotaExceededError');
-    });
+    for (const way of ['getItem', 'setItem', 'removeItem'] as const)
+      vi.spyOn(Storage.prototype, way).mockImplementation(() => {
+        throw new DOMException('not here', 'SecurityError');
+      });
     const shown = drawn(<Timer name="hold" minutes={1} />);
     fireEvent.click(shown.getByRole('button'));
     pass(30);
     expect(shown.getByRole('timer').textContent).toContain('00:30');
+    fireEvent.click(shown.getByRole('button', { name: 'stop' }));
+    expect(shown.queryByRole('timer')).toBeNull();
   });
 });

@@ -39,9 +39,8 @@ export function Prove(of: InJob) {
 function CapTester(of: InJob) {
   const { build, variant, job } = of;
   const hand = useFitChoices((s) => s.hand);
-  const mark =
-    build.variants.find((one) => one.id === variant)?.cap?.pressure_kpa ??
-    Number(fieldSpec('/variants/0/cap/pressure_kpa').assumed);
+  const marked = build.variants.find((one) => one.id === variant)?.cap?.pressure_kpa ?? null;
+  const mark = marked ?? Number(fieldSpec('/variants/0/cap/pressure_kpa').assumed);
   const [lifts, setLifts] = useState('');
   const [keeps, setKeeps] = useState('');
   const [valve, setValve] = useState('');
@@ -62,6 +61,7 @@ function CapTester(of: InJob) {
     <Box as="section" aria-label="Cap on a tester" marginTop="6">
       <Heading>
         Cap on a tester: its mark is <Quantity value={mark} kind="pressure" />
+        {marked === null && ', as long as nobody has read it'}
       </Heading>
       <Grid
         gridTemplateColumns={{ base: 'minmax(0,1fr)', md: 'repeat(3, minmax(0,1fr))' }}

@@ -46,6 +46,11 @@ export function StepCard({
   const at = plan.steps.findIndex((one) => one.id === step.id);
   const before = plan.steps[at - 1];
   const after = plan.steps[at + 1];
+  const waiting = plan.steps.filter(
+    (one) => one.id !== step.id && standingStep(job.standing, one.id).state === 'open',
+  );
+  /** Where one goes on: behind this step, else to what was passed by. */
+  const next = waiting.find((one) => one.number > step.number) ?? waiting[0];
   const expected = expectedAt(step, filling, job.standing);
   const skipped = step.if_skipped.filter(
     (one) => standingStep(job.standing, one.step).state === 'skipped',
@@ -63,7 +68,7 @@ export function StepCard({
   function tick() {
     write({ kind: 'ticked' });
     if (proves) write({ kind: 'proof', proof: proves, verdict: 'pass' });
-    if (after) onGo(after.id);
+    if (next) onGo(next.id);
   }
 
   function undo() {
@@ -230,9 +235,9 @@ export function StepCard({
             whiteSpace="normal"
             onClick={tick}
           >
-            {after ? (
+            {next ? (
               <>
-                {proves ? 'Passed' : 'Done'}, next: <Sentence text={after.title} />
+                {proves ? 'Passed' : 'Done'}, next: <Sentence text={next.title} />
               </>
             ) : (
               `${proves ? 'Passed' : 'Done'}: that was the last`
@@ -267,19 +272,18 @@ export function StepCard({
             {failed && <LookInto of={of} evidence={EVIDENCE[proves] ?? {}} />}
           </Row>
         )}
-        {plan.steps.every((one) => standingStep(job.standing, one.id).state !== 'open') &&
-          of.build.standing !== of.variant && (
-            <Button look="main" marginTop="3" onClick={() => setValue('/standing', of.variant)}>
-              All done: this variant stands in the car now
-            </Button>
-          )}
+        {waiting.length === 0 && standing.state !== 'open' && of.build.standing !== of.variant && (
+          <Button look="main" marginTop="3" onClick={() => setValue('/standing', of.variant)}>
+            All done: this variant stands in the car now
+          </Button>
+        )}
         {asking && (
           <Ask
             what={asking}
             onSay={(note) => {
               write(asking === 'skip' ? { kind: 'skipped', note } : { kind: 'note', note });
               setAsking(null);
-              if (asking === 'skip' && after) onGo(after.id);
+              if (asking === 'skip' && next) onGo(next.id);
             }}
             onLeave={() => setAsking(null)}
           />

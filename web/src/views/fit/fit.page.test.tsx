@@ -119,6 +119,18 @@ describe('the work plan', () => {
     );
   });
 
+  it('goes on from the last step to one that was passed by', async () => {
+    const { screen, user } = await opened(at(), job().server);
+    const first = await screen.findByRole('region', { name: 'Step' });
+    const open = first.getAttribute('data-step-card');
+    await user.click([...document.querySelectorAll('[data-step]')].at(-1) as HTMLElement);
+    const last = screen.getByRole('region', { name: 'Step' });
+    expect(last.getAttribute('data-step-card')).not.toBe(open);
+    await user.click(within(last).getByRole('button', { name: /^(Done|Passed), next/ }));
+    const shown = screen.getByRole('region', { name: 'Step' });
+    expect(shown.getAttribute('data-step-card')).toBe(open);
+  });
+
   it('wants a reason before a step is left out', async () => {
     const { server, written } = job();
     const { screen, user } = await opened(at(), server);

@@ -71,6 +71,12 @@ describe('where what was written leaves a job', () => {
     expect(standing.proofs).toHaveLength(1);
   });
 
+  it('reads a gauge in the order of its times, whoever sent first', () => {
+    const gauge = (minute: number) => entry('gauge', { value: minute, at: at(minute) });
+    const standing = standingOfJob([gauge(0), gauge(20), gauge(5), gauge(10)]);
+    expect(standing.gauge.map((one) => one.value)).toEqual([0, 5, 10, 20]);
+  });
+
   it('counts nothing that was taken back, and a hold is not proved by what was', () => {
     const wrong = entry('gauge', { value: 1000 });
     const proof = entry('proof', { proof: 'hold', verdict: 'pass' });

@@ -30,7 +30,7 @@ export interface JobStanding {
   readonly plan: NonNullable<JobEntry['plan']> | null;
   readonly steps: Readonly<Record<string, StepStanding>>;
   readonly parts: Readonly<Record<string, PartStanding>>;
-  /** Readings of the gauge since the last hold was proved. */
+  /** Readings of the gauge since the last hold was proved, in the order of their times. */
   readonly gauge: readonly JobEntry[];
   readonly proofs: readonly JobEntry[];
 }
@@ -77,6 +77,8 @@ export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
     const now = steps[one.step] ?? UNTOUCHED;
     steps[one.step] = after(now, one);
   }
+  // One who was without a connection sends what he read earlier after what another has read since.
+  gauge.sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
   return { plan, steps, parts, gauge, proofs };
 }
 

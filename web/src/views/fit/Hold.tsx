@@ -33,6 +33,7 @@ const GAUGE = forms.GaugeReading.pressure_kpa;
 const COOLANT = forms.HoldQuestion.start_c;
 const STEP = forms.HoldQuestion.resolution_kpa;
 const USUAL_STEP = 2; // kPa
+const LONGEST = 86_400_000; // ms
 
 /** A pressure hold: readings as they are taken, what they say, and what they could have seen. */
 export function Hold(of: InJob) {
@@ -44,9 +45,10 @@ export function Hold(of: InJob) {
   const value = useFigure(kpa, 'pressure', GAUGE);
   const celsius = useFigure(warm, 'temperature', COOLANT);
   const resolution = useFigure(step, 'pressure', STEP);
-  const readings = job.standing.gauge.filter(
-    (one) => one.value !== null && one.value !== undefined,
-  );
+  const written = job.standing.gauge.filter((one) => one.value !== null && one.value !== undefined);
+  const end = Date.parse(written.at(-1)?.at ?? '');
+  // A hold lasts a day at most: what was read before that is of another one.
+  const readings = written.filter((one) => end - Date.parse(one.at) <= LONGEST);
   const begun = readings[0]?.at ?? null;
   const temperatures = readings.flatMap((one) => (one.celsius == null ? [] : [one.celsius]));
   const question: HoldQuestion | null =
@@ -169,6 +171,12 @@ export function Hold(of: InJob) {
       )}
       {readings.length > 0 && <HoldChart readings={readings} />}
       {readings.length > 0 && <Readings readings={readings} onTakeBack={job.takeBack} />}
+      {written.length > readings.length && (
+        <Paragraph size="small" tone="quiet">
+          {counted(written.length - readings.length, 'reading', 'readings')} of an earlier hold,
+          more than a day ago, {written.length - readings.length === 1 ? 'is' : 'are'} left out.
+        </Paragraph>
+      )}
       {readings.length > 0 && readings.length < 3 && (
         <Paragraph size="small" tone="quiet">
           {3 - readings.length} more {readings.length === 2 ? 'reading' : 'readings'}, and it can be

@@ -185,6 +185,28 @@ describe('fitting and filling', () => {
     expect(screen.getByRole('region', { name: 'Ways of filling' })).toBeDefined();
   });
 
+  it('judges the hold of today, not what was read days ago', async () => {
+    const asks = `GET /builds/${MULE}/jobs` as const;
+    const read = (id: string, at: string, value: number) => ({
+      ...recorded[asks][0]?.entries[0],
+      ...{ id, at, kind: 'gauge', plan: null, step: null, value, quantity: 'pressure' },
+    });
+    const entries = [
+      read('g1', '2026-05-11T09:00:00Z', 99),
+      read('g2', '2026-05-14T09:00:00Z', 90),
+      read('g3', '2026-05-14T09:15:00Z', 90),
+      read('g4', '2026-05-14T09:30:00Z', 90),
+    ];
+    const jobs = recorded[asks].map((one) => ({ ...one, entries }));
+    const { screen, server } = await opened(at('/prove'), new RecordedServer({ [asks]: jobs }));
+    expect(await screen.findByText(/1 reading of an earlier hold/)).toBeDefined();
+    await waitFor(() =>
+      expect(server.sent('POST /fit/hold').at(-1)).toMatchObject({
+        readings: [0, 900, 1800].map((at_s) => ({ at_s, pressure_kpa: 90 })),
+      }),
+    );
+  });
+
   it('lists what to buy', async () => {
     const { screen } = await opened(at('/parts'));
     const buy = await screen.findByRole('region', { name: 'To buy' });

@@ -7,6 +7,7 @@ import userEvent, { PointerEventsCheckLevel } from '@testing-library/user-event'
 import { vi } from 'vitest';
 import { Page } from '../app/Page';
 import { useCases } from '../model/cases/kept';
+import { useChosenCase } from '../model/cases/shown';
 import { useJobs } from '../model/jobs/kept';
 import { useUnits } from '../model/units/store';
 import recorded from './answers.json';
@@ -113,6 +114,7 @@ export async function opened(address: string, server = new RecordedServer()) {
   // What another test has written down stays with the page, which they share.
   // Nothing is kept here: what is has been read.
   useCases.setState({ ...useCases.getInitialState(), loaded: true }, true);
+  useChosenCase.setState({ of: {} });
   useJobs.setState({ ...useJobs.getInitialState(), loaded: true }, true);
   vi.stubGlobal('fetch', server.fetch);
   useUnits.getState().choose('metric');

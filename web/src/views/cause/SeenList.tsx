@@ -7,13 +7,14 @@ import { Box, Button, Input, Paragraph, Row, Select, Title, Words } from '../../
 import { Sentence } from '../../kit/words/Sentence';
 import type { Answered, CaseFinding, CauseTest, Diagnosis, TestOrder } from '../../model/api/types';
 import { useCases } from '../../model/cases/kept';
+import { casesOf } from '../../model/cases/shown';
 import type { Standing } from '../../model/cases/standing';
 import { readNumber } from '../../model/units/parse';
 import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import { CaseLog } from './CaseLog';
 import type { Asked, Offer } from './Cause';
-import { casesOf, type useCase } from './useCase';
+import type { useCase } from './useCase';
 
 const ORDERS: Record<TestOrder, string> = {
   telling: 'most telling for its time',

@@ -1,9 +1,9 @@
 import { lazy } from 'react';
 import type { Place } from '../../kit/page/place';
+import { useShownCaseOf } from '../../model/cases/shown';
 import { standingOf } from '../../model/cases/standing';
 import { useSession } from '../../model/save/context';
 import { Offered } from './Offered';
-import { useShownCaseOf } from './useCase';
 
 const Cause = lazy(() => import('./Cause').then((m) => ({ default: m.Cause })));
 

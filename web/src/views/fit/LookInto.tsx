@@ -1,8 +1,17 @@
 import { useNavigate } from 'react-router';
 import { Button } from '../../kit/primitives';
-import { useCases } from '../../model/cases/kept';
+import { type KeptCase, useCases } from '../../model/cases/kept';
+import { shownOf, useChosenCase } from '../../model/cases/shown';
+import { standingOf } from '../../model/cases/standing';
 import { addressOf } from '../../model/places';
 import type { InJob } from './Fit';
+
+/** Whether a case is open and says all of it already. */
+function tells(shown: KeptCase, evidence: Readonly<Record<string, string>>): boolean {
+  const standing = standingOf(shown.entries);
+  const told = Object.entries(evidence).every(([name, value]) => standing.evidence[name] === value);
+  return told && !standing.closed;
+}
 
 /** Leads into the finding of the cause with what was seen already told. */
 export function LookInto({
@@ -15,10 +24,15 @@ export function LookInto({
   const navigate = useNavigate();
   if (Object.keys(evidence).length === 0) return null;
   function look() {
-    const cases = useCases.getState();
-    const id = cases.begin(of.buildId);
-    for (const [observation, value] of Object.entries(evidence))
-      cases.add(id, { kind: 'seen', observation, value });
+    const { journals, begin, add } = useCases.getState();
+    const { of: chosen, choose } = useChosenCase.getState();
+    const shown = shownOf(journals, of.buildId, chosen[of.buildId]);
+    if (!shown || !tells(shown, evidence)) {
+      const id = begin(of.buildId);
+      for (const [observation, value] of Object.entries(evidence))
+        add(id, { kind: 'seen', observation, value });
+      choose(of.buildId, id);
+    }
     navigate(addressOf({ id: of.buildId, variant: of.variant, place: 'cause', caseId: null }));
   }
   return (

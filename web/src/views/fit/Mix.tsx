@@ -60,14 +60,16 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
   // What was not touched is the variant's own, also once that is another or its volume is known.
   const [typed, setTyped] = useState<Typed>({});
   const share = (value: number) => editable(value, 'share', units);
+  const water = coolant?.kind === 'water';
   const {
     kind = coolant?.kind === 'propylene_glycol' ? 'propylene_glycol' : 'ethylene_glycol',
     volume = litres === null ? '' : editable(litres, 'volume', units),
-    now = share(inTheCar(build, variant, kind) ?? USUAL),
-    want = share(coolant?.glycol_vol_share ?? 0.5),
+    want = share(water ? 0 : (coolant?.glycol_vol_share ?? 0.5)),
     drained = '',
-    product = '1',
+    product = water ? '0' : '1',
   } = typed;
+  const known = inTheCar(build, variant, kind);
+  const { now = share(known ?? USUAL) } = typed;
   const airs = build.cases.flatMap((one) => one.ambient_c ?? build.site?.ambient_c ?? []);
   const coldest = airs.length > 0 ? Math.min(...airs) : null;
   const type = (name: keyof Typed) => (text: string) => setTyped({ ...typed, [name]: text });
@@ -92,6 +94,12 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
   return (
     <Box paddingBlock="3" maxWidth="1000px">
       <Title>What to pour</Title>
+      {coolant?.kind === 'waterless' && (
+        <Paragraph tone="quiet" marginTop="1">
+          This variant is filled with waterless coolant: what counts there is how much water stays,
+          below. Glycol and water are mixed here.
+        </Paragraph>
+      )}
       <Grid gridTemplateColumns={COLUMNS} gap="4" marginTop="3">
         <Labelled label="Coolant">
           <Select value={kind} onChange={(event) => type('kind')(event.target.value)}>
@@ -112,7 +120,11 @@ export function Mix({ build, variant }: { readonly build: Build; readonly varian
           within={FILL.now_share}
           text={now}
           onText={type('now')}
-          help="Glycol by volume; 0 for water."
+          help={
+            typed.now === undefined && known === null
+              ? 'Nobody has said: a third is taken. A refractometer tells.'
+              : 'Glycol by volume; 0 for water.'
+          }
         />
         <Figure
           label="Strength wanted"

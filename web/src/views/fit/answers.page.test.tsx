@@ -1,5 +1,7 @@
 import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import { useCases } from '../../model/cases/kept';
+import { useChosenCase } from '../../model/cases/shown';
 import { useUnits } from '../../model/units/store';
 import recorded from '../../testing/answers.json';
 import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
@@ -221,5 +223,39 @@ describe('what to pour', () => {
     expect(server.sent('POST /fit/filling').length).toBeLessThanOrEqual(asked + 1);
     for (const body of server.sent('POST /fit/filling'))
       expect((body as { ambient_c: unknown }).ambient_c).not.toBe('warm');
+  });
+});
+
+describe('what did not pass', () => {
+  it('is looked into in a case of its own, whichever was looked at before, and in one alone', async () => {
+    const job = recorded[`GET /builds/${MULE}/jobs`][0];
+    const leaks = {
+      ...job?.entries[0],
+      ...{
+        id: 'p1',
+        kind: 'proof',
+        plan: null,
+        step: null,
+        proof: 'cold_morning',
+        verdict: 'fail',
+      },
+    };
+    const server = new RecordedServer({
+      [`GET /builds/${MULE}/jobs`]: [{ ...job, entries: [leaks] }],
+    });
+    const { screen, user } = await opened(at('prove'), server);
+    const other = useCases.getState().begin(MULE);
+    useCases.getState().add(other, { kind: 'seen', observation: 'complaint', value: 'runs_hot' });
+    useChosenCase.getState().choose(MULE, other);
+    for (let press = 0; press < 2; press++) {
+      await user.click(
+        (await screen.findAllByRole('button', { name: 'look into it' }))[0] as Element,
+      );
+      await waitFor(() =>
+        expect(JSON.stringify(server.sent('POST /diagnosis').at(-1))).toContain('loses_coolant'),
+      );
+      act(() => window.history.back());
+    }
+    expect(Object.keys(useCases.getState().journals)).toHaveLength(2);
   });
 });

@@ -211,6 +211,27 @@ describe('what to pour', () => {
     expect(value('Strength now')).toBe('20');
   });
 
+  it('is poured as water where that is chosen, and says what nobody knows of the old fill', async () => {
+    const stored = recorded[`GET /builds/${MULE}`];
+    const fill = (kind: string) => {
+      const variants = stored.build.variants.map((one) => ({
+        ...one,
+        coolant: { ...one.coolant, kind: one.id === 'core-fans' ? kind : one.coolant.kind },
+      }));
+      const build = { ...stored.build, standing: null, variants };
+      return new RecordedServer({ [`GET /builds/${MULE}`]: { ...stored, build } });
+    };
+    const first = await opened(at('mix'), fill('water'));
+    const value = (label: string) => (screen.getByLabelText(label) as HTMLInputElement).value;
+    const { screen } = first;
+    await screen.findByLabelText('Strength wanted');
+    expect([value('Strength wanted'), value('Poured in')]).toEqual(['0', '0']);
+    expect(screen.getByText(/Nobody has said: a third is taken/)).toBeDefined();
+    cleanup();
+    const second = await opened(at('mix'), fill('waterless'));
+    expect(await second.screen.findByText(/how much water stays, below/)).toBeDefined();
+  });
+
   it('is not driven in the model in air that cannot be read', async () => {
     const { screen, user, server } = await opened(at('fill'));
     await screen.findByText('Thermostat opens');

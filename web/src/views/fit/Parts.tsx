@@ -1,6 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Box, Button, Heading, Input, Paragraph, Row, Select, Words } from '../../kit/primitives';
+import {
+  Box,
+  Button,
+  Heading,
+  Input,
+  Notice,
+  Paragraph,
+  Row,
+  Select,
+  Words,
+} from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { partsFile } from '../../model/api/fit';
@@ -13,6 +23,7 @@ import { readNumber } from '../../model/units/parse';
 import { useUnits } from '../../model/units/store';
 import type { InJob } from './Fit';
 import { useFitChoices } from './useFitChoices';
+import { variantNamed } from './variantNamed';
 
 const KINDS: Record<PartLine['kind'], string> = {
   buy: 'To buy',
@@ -26,6 +37,7 @@ const ORDER = ['buy', 'material', 'adapt', 'move', 'tool', 'keep'] as const;
 const STATES = { to_get: 'to get', here: 'here', fitted: 'fitted' } as const;
 const MOST_PAID = forms.JobEntry.price[1] ?? 0;
 const WANTED = new Set<PartLine['kind']>(['buy', 'material', 'tool']);
+const PAID = new Set<PartLine['kind']>(['buy', 'material']);
 
 /** Parts and materials of the job, ticked off in the shop, with what they cost. */
 export function Parts(of: InJob) {
@@ -41,6 +53,8 @@ export function Parts(of: InJob) {
       </Paragraph>
     );
   const standing = job.standing.parts;
+  const planned = job.standing.plan?.variant ?? variant;
+  const marked = Object.keys(standing).length > 0;
   const spent = sumOf(list, standing);
   const left = list.lines.filter(
     (line) => WANTED.has(line.kind) && (standing[line.id]?.state ?? 'to_get') === 'to_get',
@@ -79,6 +93,14 @@ export function Parts(of: InJob) {
           <Button onClick={() => window.print()}>Print</Button>
         </Row>
       </Row>
+      {planned !== variant && marked && (
+        <Notice kind="tight" paddingInline="3">
+          <Words>
+            What is here, fitted or paid was noted in a job for {variantNamed(build, planned)}: look
+            whether it is the part that is meant here.
+          </Words>
+        </Notice>
+      )}
       {ORDER.map((kind) => {
         const lines = list.lines.filter((line) => line.kind === kind);
         if (lines.length === 0) return null;
@@ -132,7 +154,7 @@ function Line({
 }) {
   const [text, setText] = useState<string | null>(null);
   const wanted = WANTED.has(line.kind);
-  const price = standing.price ?? line.price;
+  const price = standing.price ?? line.price ?? null;
   const typed = text === null ? null : readNumber(text);
   const wrong = typed !== null && text?.trim() !== '' && !(typed >= 0 && typed <= MOST_PAID);
   return (
@@ -175,16 +197,20 @@ function Line({
       ) : (
         <span />
       )}
-      {price !== null && price !== undefined ? (
+      {price !== null || PAID.has(line.kind) ? (
         text === null ? (
           <Button
             look="bare"
             justifySelf="end"
             gridColumn={{ base: '2', md: '3' }}
-            onClick={() => setText(String(price))}
+            onClick={() => setText(price === null ? '' : String(price))}
             aria-label={`${line.title}: what was paid`}
           >
-            <Quantity value={price} kind={standing.price === null ? 'money' : 'price'} />
+            {price === null ? (
+              'price?'
+            ) : (
+              <Quantity value={price} kind={standing.price === null ? 'money' : 'price'} />
+            )}
           </Button>
         ) : (
           <form

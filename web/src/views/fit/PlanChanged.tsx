@@ -5,6 +5,7 @@ import { useUnits } from '../../model/units/store';
 import { counted } from '../../model/words/counted';
 import type { InJob } from './Fit';
 import { stepTitle } from './stepTitle';
+import { variantNamed } from './variantNamed';
 
 /** As many steps are named before somebody asks for all. */
 const NAMED = 4;
@@ -34,7 +35,7 @@ export function PlanChanged({
       <Words>
         {planned.variant === variant
           ? 'The build has changed since. '
-          : `This job was planned for ${nameOf(planned.variant)}. `}
+          : `This job was planned for ${variantNamed(build, planned.variant)}. `}
         {more.length > 0 && `New in the plan: ${named(more)}. `}
         {less.length > 0 && `No longer in it: ${named(less)}. `}
         {planned.steps.length !== plan.steps.length &&
@@ -52,9 +53,4 @@ export function PlanChanged({
       <Button onClick={() => job.begin(begun)}>Begin another job</Button>
     </Notice>
   );
-
-  function nameOf(id: string): string {
-    const name = build.variants.find((one) => one.id === id)?.name;
-    return name === undefined ? 'a variant that is no longer there' : `“${name}”`;
-  }
 }

@@ -8,8 +8,9 @@ afterEach(cleanup);
 const at = (part = '') => `/builds/${MULE}/core-fans/fit${part}`;
 type Sent = { entries: { kind: string; step?: string; proof?: string; note?: string }[] };
 
-const job = () => {
+const job = (more: Record<string, unknown> = {}) => {
   const server: RecordedServer = new RecordedServer({
+    ...more,
     [`POST /jobs/${JOB}/entries`]: () => ({
       id: JOB,
       build_id: MULE,
@@ -55,6 +56,30 @@ describe('the list of parts', () => {
     expect(
       await screen.findByText(new RegExp(`Without ${title}: no price is known`)),
     ).toBeDefined();
+  });
+});
+
+describe('what was noted of parts', () => {
+  it('can be a price that no list knows', async () => {
+    const asks = 'POST /fit/parts';
+    const bought = recorded[asks].lines.find((line) => line.kind === 'buy');
+    const lines = [{ ...bought, price: null }];
+    const { server, written } = job({ [asks]: { ...recorded[asks], lines } });
+    const { screen, user } = await opened(at('/parts'), server);
+    await user.click(await screen.findByRole('button', { name: /what was paid/ }));
+    await user.type(screen.getByLabelText(/price paid/), '120{Enter}');
+    await waitFor(() => expect(written()[0]).toMatchObject({ kind: 'part', price: 120 }));
+  });
+
+  it('is said to be of another variant’s job', async () => {
+    const asks = `GET /builds/${MULE}/jobs` as const;
+    const { screen } = await opened(at('/parts').replace('core-fans', 'core'));
+    expect(recorded[asks][0]?.entries.some((one) => one.kind === 'part')).toBe(true);
+    expect(await screen.findByText(/noted in a job for “Bigger core and fans”/)).toBeDefined();
+    cleanup();
+    const own = await opened(at('/parts'));
+    await own.screen.findByRole('region', { name: 'To buy' });
+    expect(own.screen.queryByText(/noted in a job for/)).toBeNull();
   });
 });
 

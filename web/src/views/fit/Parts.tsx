@@ -94,7 +94,7 @@ export function Parts(of: InJob) {
         </Row>
       </Row>
       {planned !== variant && marked && (
-        <Notice kind="tight" paddingInline="3">
+        <Notice kind="tight" paddingInline="3" marginTop="2">
           <Words>
             What is here, fitted or paid was noted in a job for {variantNamed(build, planned)}: look
             whether it is the part that is meant here.

@@ -135,6 +135,13 @@ export function onlyDrivesDiffer(a: Build, b: Build): boolean {
   return keys.length === Object.keys(other).length && keys.every((key) => one[key] === other[key]);
 }
 
+/** A name that no drive has yet. */
+export function freeName(drives: readonly Drive[]): string {
+  let number = drives.length + 1;
+  while (drives.some(({ name }) => name === `Drive ${number}`)) number += 1;
+  return `Drive ${number}`;
+}
+
 /** Minutes and seconds. */
 export function clock(seconds: number): string {
   const whole = Math.floor(seconds);

@@ -1,20 +1,27 @@
 import { useQuery } from '@tanstack/react-query';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { Field } from '../../kit/field/Field';
-import { Box, Button, Grid, Heading, Paragraph, Row, Title, Words } from '../../kit/primitives';
-import { Cell, Column, Table, TableBody, TableHead, TableRow } from '../../kit/table/Table';
+import { Box, Button, Grid, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { driveFile } from '../../model/api/client';
 import { driveQuery, eachFaultQuery } from '../../model/api/queries';
 import type { DriveCourse, LegFault, Drive as Script } from '../../model/api/types';
 import { saveAs } from '../../model/document/buildFile';
-import { clock, duplicatedDrive, firstDrive, fitting, lasts } from '../../model/document/drives';
+import {
+  clock,
+  duplicatedDrive,
+  firstDrive,
+  fitting,
+  freeName,
+  lasts,
+} from '../../model/document/drives';
 import { usePlaces } from '../../model/places';
 import { useOpened, useSession } from '../../model/save/context';
 import { Choice } from './Choice';
 import { CourseChart } from './CourseChart';
-import { felt, fewEvents, gauge, lastOf, type Moment, momentAt, runsLow } from './course';
+import { felt, gauge, lastOf, type Moment, momentAt, runsLow } from './course';
+import { Events } from './Events';
 import { Faults } from './Faults';
 import { LegRows } from './LegRows';
 import { MomentLoop } from './MomentLoop';
@@ -22,7 +29,6 @@ import { PlayHead } from './PlayHead';
 import { Recorded } from './Recorded';
 
 const SETTLE = 250; // ms that the hand rests before a drive is computed
-const SHOWN_EVENTS = 12;
 const NONE: readonly LegFault['fault'][] = [];
 
 /** What the hand has come to rest on. */
@@ -89,7 +95,7 @@ export function Drive({
   };
   const add = (same: boolean) => {
     const next = same ? duplicatedDrive(build, script) : firstDrive(build);
-    put([...drives, same ? next : { ...next, name: `Drive ${drives.length + 1}` }]);
+    put([...drives, same ? next : { ...next, name: freeName(drives) }]);
     onShow(next.id);
   };
 
@@ -258,8 +264,8 @@ const Summary = memo(function Summary({
           </>
         ) : (
           <>
-            over the limit of <Quantity value={course.limit_c} kind="temperature" /> from{' '}
-            {clock(over)} on
+            first over the limit of <Quantity value={course.limit_c} kind="temperature" /> at{' '}
+            {clock(over)}
           </>
         )}
         {course.runs_dry_s !== null && (
@@ -313,8 +319,15 @@ function Now({
       <Words display="block" marginTop="1">
         <Quantity value={moment.flow} kind="coolant_flow" /> through the core of{' '}
         <Quantity value={moment.pumped} kind="coolant_flow" /> pumped,{' '}
-        <Quantity value={moment.pressure} kind="pressure" /> in the system, the engine’s outlet{' '}
-        <Quantity value={moment.toBoiling} kind="temperature_difference" /> from boiling.
+        <Quantity value={moment.pressure} kind="pressure" /> in the system,{' '}
+        {moment.toBoiling > 0 ? (
+          <>
+            the engine’s outlet <Quantity value={moment.toBoiling} kind="temperature_difference" />{' '}
+            from boiling.
+          </>
+        ) : (
+          'the engine’s outlet boils.'
+        )}
       </Words>
       <Words display="block" marginTop="1" tone="quiet">
         A dashboard gauge would read “{gauge(moment.engineOut)}”
@@ -323,74 +336,3 @@ function Now({
     </Box>
   );
 }
-
-const Events = memo(function Events({
-  course,
-  onJump,
-}: {
-  readonly course: DriveCourse;
-  readonly onJump: (time: number) => void;
-}) {
-  const [all, setAll] = useState(false);
-  const shown = all ? course.events : fewEvents(course.events, SHOWN_EVENTS);
-  return (
-    <Box as="section" aria-label="What happens" marginTop="3">
-      <Heading>What happens</Heading>
-      <ul>
-        {shown.map((event) => (
-          <li key={`${event.time_s} ${event.kind}`}>
-            <Button
-              look="bare"
-              minHeight="target"
-              display="flex"
-              gap="3"
-              textAlign="left"
-              whiteSpace="normal"
-              onClick={() => onJump(event.time_s)}
-            >
-              <span>{clock(event.time_s)}</span>
-              <Words as="span" fontWeight="plain">
-                <Sentence text={event.text} />
-              </Words>
-            </Button>
-          </li>
-        ))}
-      </ul>
-      {course.events.length > SHOWN_EVENTS && (
-        <Button look="bare" onClick={() => setAll(!all)}>
-          {all ? 'fewer' : `all ${course.events.length}`}
-        </Button>
-      )}
-      <Table aria-label="Legs and how hot they get">
-        <TableHead>
-          <tr>
-            <Column>Leg</Column>
-            <Column>from</Column>
-            <Column>hottest</Column>
-            <Column>at its end</Column>
-          </tr>
-        </TableHead>
-        <TableBody>
-          {course.legs.map((leg) => (
-            <TableRow key={`${leg.from_s} ${leg.name}`}>
-              <Cell>{leg.name}</Cell>
-              <Cell>{clock(leg.from_s)}</Cell>
-              <Cell>
-                <Quantity value={leg.hottest_c} kind="temperature" />
-              </Cell>
-              <Cell>
-                <Quantity value={leg.end_c} kind="temperature" />
-              </Cell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-      {(course.coolant_in_bottle_l > 0.05 || course.coolant_on_ground_l > 0.05) && (
-        <Words display="block" tone="quiet">
-          At the end <Quantity value={course.coolant_in_bottle_l} kind="volume" /> of coolant are in
-          the bottle, <Quantity value={course.coolant_on_ground_l} kind="volume" /> on the ground.
-        </Words>
-      )}
-    </Box>
-  );
-});

@@ -24,6 +24,16 @@ describe('a drive', () => {
     expect(head.getAttribute('aria-valuetext')).not.toBe(before);
   });
 
+  it('says when the limit is passed first, for it may cool again, and where it boils', async () => {
+    await opened(drive);
+    await waitFor(() => expect(said(document.querySelector('main'))).toContain('Hottest'));
+    const page = said(document.querySelector('main'));
+    expect(page).toContain('first over the limit of 108 °C at 30:22');
+    // The play head stands where it is hottest.
+    expect(page).toContain('the engine’s outlet boils.');
+    expect(page).not.toMatch(/ [−-]?0(\.0)? K from boiling/);
+  });
+
   it('is driven again with a leg or a fault that is changed, and saved', async () => {
     const { screen, user, server } = await opened(drive, new RecordedServer(saving()));
     await screen.findByRole('region', { name: 'What happens' });

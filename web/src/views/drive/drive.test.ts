@@ -5,6 +5,7 @@ import {
   duplicatedDrive,
   firstDrive,
   fitting,
+  freeName,
   lasts,
   onlyDrivesDiffer,
   switched,
@@ -24,6 +25,13 @@ describe('a drive', () => {
     expect(first.legs?.at(-1)?.engine_runs).toBe(false);
     expect(first.legs?.slice(0, -1).every((leg) => leg.engine_runs)).toBe(true);
     expect(lasts(first)).toBe(900 * (build.cases.length + 1));
+  });
+
+  it('has a name that no other has, whichever were removed', () => {
+    const named = (...names: string[]) => names.map((name) => ({ ...first, name }));
+    expect(freeName(named('All cases and a stop'))).toBe('Drive 2');
+    expect(freeName(named('Drive 1', 'Drive 3'))).toBe('Drive 4');
+    expect(freeName(named('Drive 2', 'Home', 'Drive 4'))).toBe('Drive 5');
   });
 
   it('drops legs of cases that are gone, and begins again where none is left', () => {

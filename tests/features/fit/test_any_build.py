@@ -14,7 +14,8 @@ from ebbrin.build.fields import known
 from ebbrin.build.resolve import resolve
 from ebbrin.demo import demo_builds
 from ebbrin.features.fit.filling import Filling, FillQuestion, TimeBand, filling
-from ebbrin.features.fit.parts import SCHOOLS, as_csv, parts_list
+from ebbrin.features.fit.parts import SCHOOLS, parts_list
+from ebbrin.features.fit.parts_csv import as_csv
 from ebbrin.features.fit.plan import plan_of, planned
 from ebbrin.features.fit.proving import GaugeQuestion, GaugeReading, HoldQuestion, gauge, hold
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School, situation, volume_of

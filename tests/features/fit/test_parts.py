@@ -10,7 +10,8 @@ import pytest
 from ebbrin.bridge.to_core import system_from
 from ebbrin.build.resolve import resolve
 from ebbrin.core.airpath.fan import drawn_power
-from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
+from ebbrin.features.fit.parts import PartsList, parts_list
+from ebbrin.features.fit.parts_csv import Noted, as_csv
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.words import Measure, printed
 from tests.features.fit.conftest import mule, with_variant
@@ -216,6 +217,25 @@ def test_as_csv_every_line_and_the_sum() -> None:
     assert rows[0][4] == "price [EUR]"
     assert len(rows) == len(found.lines) + 2
     assert float(rows[-1][4]) == pytest.approx(found.total)
+    assert rows[-1][7] == "0.00"
+
+
+def test_as_csv_with_what_was_noted_in_the_shop() -> None:
+    found = parts_list(mule(), "core-fans", "usual", SHELF)
+    noted = {
+        "radiator": Noted(state="here", paid=498.0),
+        "thermostat": Noted(state="fitted", paid=0.0),
+        "gone": Noted(state="here", paid=7.0),  # of a line that is no longer there
+    }
+    rows = list(csv.reader(io.StringIO(as_csv(found, "EUR", noted))))
+    assert rows[0][6:] == ["state", "paid [EUR]"]
+    by_id = {line.id: row for line, row in zip(found.lines, rows[1:], strict=False)}
+    assert by_id["radiator"][6:] == ["here", "498.00"]
+    assert by_id["thermostat"][6:] == ["fitted", "0.00"]
+    assert by_id["cap"][6:] == ["to get", ""]
+    kept = next(line.id for line in found.lines if line.kind in ("keep", "move", "adapt"))
+    assert by_id[kept][6:] == ["", ""]
+    assert rows[-1][7] == "498.00"
 
 
 def test_what_has_no_price_is_named_and_in_no_sum() -> None:

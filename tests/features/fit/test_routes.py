@@ -53,7 +53,12 @@ def test_plan_parts_and_their_file(client: TestClient) -> None:
     listed = client.post(f"{API}/fit/parts", json=question).json()
     assert listed["total"] == pytest.approx(sum(line["price"] or 0 for line in listed["lines"]))
     text = client.post(f"{API}/fit/parts/csv?currency=EUR", json=question).text
-    assert text.splitlines()[0] == "kind,part,amount,why,price [EUR],price from"
+    assert text.splitlines()[0] == "kind,part,amount,why,price [EUR],price from,state,paid [EUR]"
+    noted = {"cap": {"state": "here", "paid": 21.5}}
+    text = client.post(f"{API}/fit/parts/csv", json={**question, "noted": noted}).text
+    assert next(line for line in text.splitlines() if "Pressure cap" in line).endswith(",here,21.50")
+    answer = client.post(f"{API}/fit/parts/csv", json={**question, "noted": {"cap": {"paid": -1}}})
+    assert answer.json()["errors"][0]["path"] == "/noted/cap/paid"
     answer = client.post(f"{API}/fit/plan", json={**question, "variant": "nobody"})
     assert answer.status_code == 404
     answer = client.post(f"{API}/fit/plan", json={**question, "school": "some"})

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Sequence
 from math import ceil
 from typing import Any
@@ -28,7 +26,7 @@ from ebbrin.features.shelf import (
     nearest_price,
     of_kind,
 )
-from ebbrin.ground.words import Answer, Text, capital, length, pressure, printed, temperature, volume
+from ebbrin.ground.words import Answer, Text, capital, length, pressure, temperature, volume
 
 SCHOOLS: tuple[School, ...] = ("bad", "usual", "all")
 Shelved = Radiator | Fan | Circuit | Thermostat | Cap
@@ -308,17 +306,3 @@ def _kept(so: Situation) -> list[Line]:
             )
         )
     return found
-
-
-def as_csv(found: PartsList, currency: str = "") -> str:
-    """The list as CSV, quantities in the document's units; what a sheet would take for a formula is made plain text."""
-    out = io.StringIO()
-    table = csv.writer(out, lineterminator="\n")
-    table.writerow(
-        ["kind", "part", "amount", "why", f"price{f' [{currency}]' if currency else ''}", "price from"]
-    )
-    for line in found.lines:
-        price = "" if line.price is None else f"{line.price:.2f}"
-        table.writerow([line.kind, line.title, printed(line.amount), printed(line.why), price, line.source])
-    table.writerow(["", "sum", "", "", f"{found.total:.2f}", ""])
-    return out.getvalue()

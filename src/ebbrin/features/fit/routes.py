@@ -16,7 +16,8 @@ from ebbrin.build.part import Identifier, Part, Words
 from ebbrin.features.fit.filling import Filling, FillQuestion, filling
 from ebbrin.features.fit.jobs import Entries, JobBody, Jobs, NewJob
 from ebbrin.features.fit.mixing import Mix, MixQuestion, mix
-from ebbrin.features.fit.parts import PartsList, as_csv, parts_list
+from ebbrin.features.fit.parts import PartsList, parts_list
+from ebbrin.features.fit.parts_csv import Noted, as_csv
 from ebbrin.features.fit.plan import Plan, planned
 from ebbrin.features.fit.proving import (
     CapQuestion,
@@ -43,6 +44,7 @@ router = APIRouter(prefix="/api/v1")
 questions = APIRouter(prefix="/api/v1/fit", route_class=KeptRoute)
 """What is answered from the question alone."""
 MOST_WATCHERS = 60
+MOST_NOTED = 400
 STILL_THERE = 15.0  # s between signs of life on a stream
 STREAM_ENDS = 600.0  # s; the browser opens a new one by itself
 
@@ -53,6 +55,14 @@ class FitQuestion(Part):
     build: Build
     variant: Identifier
     school: School = Field(default="usual")
+
+
+class PartsFileQuestion(FitQuestion):
+    """A job whose list becomes a file, with what was noted of its lines in the shop."""
+
+    noted: dict[Annotated[str, Field(max_length=40)], Noted] = Field(
+        default={}, max_length=MOST_NOTED, title="Noted", description="By the lines' ids."
+    )
 
 
 def _jobs(request: Request) -> Jobs:
@@ -91,13 +101,15 @@ async def parts(question: FitQuestion, request: Request, shelf: Shelf) -> PartsL
 
 @router.post("/fit/parts/csv", responses=possible(404, 413, 422, 503), response_class=PlainTextResponse)
 async def parts_csv(
-    question: FitQuestion,
+    question: PartsFileQuestion,
     request: Request,
     shelf: Shelf,
     currency: Annotated[Words, Query(max_length=8)] = "",
 ) -> str:
-    """The same as CSV."""
-    return await lanes(request).answers.run(request, lambda: as_csv(_listed(question, shelf), currency))
+    """The same as CSV, with what was noted."""
+    return await lanes(request).answers.run(
+        request, lambda: as_csv(_listed(question, shelf), currency, question.noted)
+    )
 
 
 @questions.post("/mix", responses=possible(413, 422, 503))

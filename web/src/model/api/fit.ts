@@ -15,6 +15,7 @@ import type {
   JobEntry,
   Mix,
   MixQuestion,
+  PartsFileQuestion,
   PartsList,
   Refractometer,
   RefractometerQuestion,
@@ -34,7 +35,7 @@ export function readParts(question: FitQuestion, signal: AbortSignal): Promise<P
   return settle(client.POST('/api/v1/fit/parts', { body: question, signal }));
 }
 
-export function partsFile(question: FitQuestion, currency: string): Promise<string> {
+export function partsFile(question: PartsFileQuestion, currency: string): Promise<string> {
   const params = { query: { currency } };
   return settle(client.POST('/api/v1/fit/parts/csv', { params, body: question, parseAs: 'text' }));
 }

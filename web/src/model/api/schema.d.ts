@@ -718,7 +718,7 @@ export interface paths {
         put?: never;
         /**
          * Parts Csv
-         * @description The same as CSV.
+         * @description The same as CSV, with what was noted.
          */
         post: operations["parts_csv_api_v1_fit_parts_csv_post"];
         delete?: never;
@@ -4357,6 +4357,23 @@ export interface components {
             id: string;
         };
         /**
+         * Noted
+         * @description What was noted of one line in the shop.
+         */
+        Noted: {
+            /**
+             * Paid
+             * @description In the workshop's money.
+             */
+            paid?: number | null;
+            /**
+             * State
+             * @default to_get
+             * @enum {string}
+             */
+            state: "to_get" | "here" | "fitted";
+        };
+        /**
          * Obstacle
          * @description One wish that would have to give when nothing fits, and how far.
          */
@@ -4405,6 +4422,29 @@ export interface components {
             title: string;
             /** Why */
             why: (string | components["schemas"]["Measure"])[];
+        };
+        /**
+         * PartsFileQuestion
+         * @description A job whose list becomes a file, with what was noted of its lines in the shop.
+         */
+        PartsFileQuestion: {
+            build: components["schemas"]["Build"];
+            /**
+             * Noted
+             * @description By the lines' ids.
+             * @default {}
+             */
+            noted: {
+                [key: string]: components["schemas"]["Noted"];
+            };
+            /**
+             * School
+             * @default usual
+             * @enum {string}
+             */
+            school: "bad" | "usual" | "all";
+            /** Variant */
+            variant: string;
         };
         /**
          * PartsList
@@ -8511,7 +8551,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FitQuestion"];
+                "application/json": components["schemas"]["PartsFileQuestion"];
             };
         };
         responses: {

@@ -71,6 +71,7 @@ export type FitPlan = Schemas['Plan'];
 export type FitStep = Schemas['PlanStep'];
 export type FitSchool = NonNullable<Schemas['FitQuestion']['school']>;
 export type FitQuestion = Schemas['FitQuestion'];
+export type PartsFileQuestion = Schemas['PartsFileQuestion'];
 export type PartsList = Schemas['PartsList'];
 export type PartLine = Schemas['PartLine'];
 export type Filling = Schemas['Filling'];

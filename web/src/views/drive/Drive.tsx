@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { Field } from '../../kit/field/Field';
+import { SaveFile } from '../../kit/overlay/SaveFile';
 import { Box, Button, Grid, Paragraph, Row, Title, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import { driveFile } from '../../model/api/client';
 import { driveQuery, eachFaultQuery } from '../../model/api/queries';
 import type { DriveCourse, LegFault, Drive as Script } from '../../model/api/types';
-import { saveAs } from '../../model/document/buildFile';
 import {
   clock,
   duplicatedDrive,
@@ -117,18 +117,14 @@ export function Drive({
           />
         </Row>
         <Row gap="2">
-          <Button
+          <SaveFile
+            name={`${build.name} drive.csv`}
+            type="text/csv"
             disabled={!course.data}
-            onClick={async () =>
-              saveAs(
-                `${build.name} drive.csv`,
-                'text/csv',
-                await driveFile({ ...asked, drives: [] }, variant?.id ?? '', rested),
-              )
-            }
+            make={() => driveFile({ ...asked, drives: [] }, variant?.id ?? '', rested)}
           >
             Export as CSV
-          </Button>
+          </SaveFile>
           <Button onClick={onDone} title="Esc">
             Back to the loop
           </Button>

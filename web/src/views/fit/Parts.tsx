@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { SaveFile } from '../../kit/overlay/SaveFile';
 import {
   Box,
   Button,
@@ -64,14 +65,12 @@ export function Parts(of: InJob) {
     .filter((line) => list.unpriced?.includes(line.title) && standing[line.id]?.price == null)
     .map((line) => line.title.toLowerCase());
 
-  async function asFile() {
-    const text = await partsFile({ build: { ...build, drives: [] }, variant, school }, currency);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-    link.download = `${build.name} parts.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  }
+  const asFile = () => {
+    const noted = Object.fromEntries(
+      Object.entries(standing).map(([id, { state, price }]) => [id, { state, paid: price }]),
+    );
+    return partsFile({ build: { ...build, drives: [] }, variant, school, noted }, currency);
+  };
 
   return (
     <Box paddingBlock="2" maxWidth="1000px">
@@ -89,7 +88,9 @@ export function Parts(of: InJob) {
           </Words>
         </Paragraph>
         <Row gap="2" data-print="no">
-          <Button onClick={() => void asFile()}>CSV</Button>
+          <SaveFile name={`${build.name} parts.csv`} type="text/csv" make={asFile}>
+            CSV
+          </SaveFile>
           <Button onClick={() => window.print()}>Print</Button>
         </Row>
       </Row>

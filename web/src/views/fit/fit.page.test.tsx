@@ -1,5 +1,5 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import recorded from '../../testing/answers.json';
 import { JOB, MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
@@ -69,6 +69,29 @@ describe('what was noted of parts', () => {
     await user.click(await screen.findByRole('button', { name: /what was paid/ }));
     await user.type(screen.getByLabelText(/price paid/), '120{Enter}');
     await waitFor(() => expect(written()[0]).toMatchObject({ kind: 'part', price: 120 }));
+  });
+
+  it('goes into the file of the list', async () => {
+    const asks = 'POST /fit/parts/csv?currency=';
+    const { server } = job({ [asks]: 'kind,part' });
+    const { screen, user } = await opened(at('/parts'), server);
+    const saved: string[] = [];
+    vi.spyOn(URL, 'createObjectURL').mockReturnValue('blob:parts');
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: Element) {
+      saved.push(this.getAttribute('download') ?? '');
+    });
+    await user.click(await screen.findByRole('button', { name: 'CSV' }));
+    await waitFor(() => expect(saved).toEqual(['Mule parts.csv']));
+    const [{ noted }] = server.sent(asks) as [{ noted: object }];
+    expect(noted).toMatchObject({ radiator: { state: 'here', paid: 498 } });
+  });
+
+  it('says why there is no file', async () => {
+    const asks = 'POST /fit/parts/csv?currency=';
+    const { server } = job({ [asks]: new Refusal(503, 'Too many ask at once.') });
+    const { screen, user } = await opened(at('/parts'), server);
+    await user.click(await screen.findByRole('button', { name: 'CSV' }));
+    expect(said(await screen.findByRole('alert'))).toBe('There is no file: Too many ask at once.');
   });
 
   it('is said to be of another variant’s job', async () => {

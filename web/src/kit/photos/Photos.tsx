@@ -12,16 +12,18 @@ export function TakePhoto({
   readonly label: string;
   readonly onTaken: (photo: string) => void;
 }) {
-  const [wrong, setWrong] = useState(false);
+  const [wrong, setWrong] = useState<string | null>(null);
   async function take(file: File) {
+    setWrong(null);
+    const picture = await small(file).catch(() => null);
+    if (!picture) return setWrong('This is no picture that can be read.');
+    const id = crypto.randomUUID();
     try {
-      const id = crypto.randomUUID();
-      await keepPhoto(id, await small(file));
-      setWrong(false);
-      onTaken(id);
+      await keepPhoto(id, picture);
     } catch {
-      setWrong(true);
+      return setWrong('This browser has no room for it, or keeps nothing: it was not taken.');
     }
+    onTaken(id);
   }
   return (
     <>
@@ -36,7 +38,7 @@ export function TakePhoto({
       </FilePicker>
       {wrong && (
         <Words role="alert" size="small" tone="fails">
-          This is no picture that can be read.
+          {wrong}
         </Words>
       )}
     </>

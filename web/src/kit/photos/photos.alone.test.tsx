@@ -43,6 +43,14 @@ describe('a photo that is taken', () => {
     expect(onTaken).not.toHaveBeenCalled();
     expect(kept.keepPhoto).not.toHaveBeenCalled();
   });
+
+  it('that a browser cannot keep is said as that', async () => {
+    kept.small.mockResolvedValue(new Blob(['.']));
+    kept.keepPhoto.mockRejectedValue(new DOMException('full', 'QuotaExceededError'));
+    const onTaken = await take();
+    expect((await screen.findByRole('alert')).textContent).toContain('has no room for it');
+    expect(onTaken).not.toHaveBeenCalled();
+  });
 });
 
 describe('photos of a journal', () => {

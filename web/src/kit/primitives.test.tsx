@@ -43,3 +43,24 @@ it('keeps the focus once it cannot be pressed any more, and is pressed no second
   await user.tab();
   expect(document.activeElement).not.toBe(button);
 });
+
+it('sends a form only where it says so', async () => {
+  const sent = vi.fn((event: { preventDefault: () => void }) => event.preventDefault());
+  const pressed = vi.fn();
+  drawn(
+    <form onSubmit={sent}>
+      <Button onClick={pressed}>Never mind</Button>
+      <Button disabled={false} onClick={pressed}>
+        Look
+      </Button>
+      <Button type="submit">Send</Button>
+    </form>,
+  );
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: 'Never mind' }));
+  await user.click(screen.getByRole('button', { name: 'Look' }));
+  expect(pressed).toHaveBeenCalledTimes(2);
+  expect(sent).not.toHaveBeenCalled();
+  await user.click(screen.getByRole('button', { name: 'Send' }));
+  expect(sent).toHaveBeenCalledTimes(1);
+});

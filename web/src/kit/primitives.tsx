@@ -82,10 +82,14 @@ const Pressed = element('button', {
 
 type ButtonProps = ComponentProps<typeof Pressed>;
 
-/** What is pressed. One that cannot be pressed any more keeps the focus that it has: the keys of who has just pressed it
- * would begin at the top of the page. */
+/** What is pressed. It sends the form that it stands in only where it says so, by its type. One that cannot be pressed any
+ * more keeps the focus that it has: the keys of who has just pressed it would begin at the top of the page. */
 export function Button(props: ButtonProps) {
-  return props.disabled === undefined ? <Pressed {...props} /> : <Halting {...props} />;
+  return props.disabled === undefined ? (
+    <Pressed type="button" {...props} />
+  ) : (
+    <Halting type="button" {...props} />
+  );
 }
 
 function Halting({ disabled, onClick, onFocus, onBlur, ...others }: ButtonProps) {

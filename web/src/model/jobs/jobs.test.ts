@@ -103,7 +103,7 @@ describe('where what was written leaves a job', () => {
       part({ state: 'here', price: 498 }),
       part({ state: 'fitted' }),
     ]);
-    expect(standing.parts.radiator).toEqual({ state: 'fitted', price: 498 });
+    expect(standing.parts.radiator).toMatchObject({ state: 'fitted', price: 498 });
   });
 
   it('says what a plan has gained and lost since it was taken', () => {

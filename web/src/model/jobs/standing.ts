@@ -24,6 +24,8 @@ export interface StepStanding {
 export interface PartStanding {
   readonly state: 'to_get' | 'here' | 'fitted';
   readonly price: number | null;
+  /** Ids of the entries that say a price. */
+  readonly priced: readonly string[];
 }
 
 export interface JobStanding {
@@ -71,6 +73,7 @@ export function standingOfJob(entries: readonly JobEntry[]): JobStanding {
       parts[one.line] = {
         state: one.state ?? before?.state ?? 'to_get',
         price: one.price ?? before?.price ?? null,
+        priced: [...(before?.priced ?? []), ...(one.price == null ? [] : [one.id])],
       };
     }
     if (!one.step) continue;

@@ -38,6 +38,7 @@ const ORDER = ['buy', 'material', 'adapt', 'move', 'tool', 'keep'] as const;
 const STATES = { to_get: 'to get', here: 'here', fitted: 'fitted' } as const;
 const MOST_PAID = forms.JobEntry.price[1] ?? 0;
 const WANTED = new Set<PartLine['kind']>(['buy', 'material', 'tool']);
+const UNTOUCHED: PartStanding = { state: 'to_get', price: null, priced: [] };
 const PAID = new Set<PartLine['kind']>(['buy', 'material']);
 
 /** Parts and materials of the job, ticked off in the shop, with what they cost. */
@@ -113,7 +114,7 @@ export function Parts(of: InJob) {
                 <Line
                   key={line.id}
                   line={line}
-                  standing={standing[line.id] ?? { state: 'to_get', price: null }}
+                  standing={standing[line.id] ?? UNTOUCHED}
                   onState={(state) => job.add({ kind: 'part', line: line.id, state, by: hand })}
                   onPrice={(price) =>
                     job.add({
@@ -124,6 +125,12 @@ export function Parts(of: InJob) {
                       by: hand,
                     })
                   }
+                  onUnpaid={() => {
+                    const { state, priced } = standing[line.id] ?? UNTOUCHED;
+                    for (const id of priced) job.takeBack(id);
+                    // What was said of its state in the same breath stays.
+                    job.add({ kind: 'part', line: line.id, state, by: hand });
+                  }}
                 />
               ))}
             </ul>
@@ -147,11 +154,13 @@ function Line({
   standing,
   onState,
   onPrice,
+  onUnpaid,
 }: {
   readonly line: PartLine;
   readonly standing: PartStanding;
   readonly onState: (state: PartStanding['state']) => void;
   readonly onPrice: (price: number) => void;
+  readonly onUnpaid: () => void;
 }) {
   const [text, setText] = useState<string | null>(null);
   const wanted = WANTED.has(line.kind);
@@ -239,6 +248,17 @@ function Line({
                 Paid
               </Button>
             </Row>
+            {standing.price !== null && (
+              <Button
+                look="bare"
+                onClick={() => {
+                  onUnpaid();
+                  setText(null);
+                }}
+              >
+                not paid after all
+              </Button>
+            )}
             {wrong && (
               <Words role="alert" size="small" tone="fails" display="block">
                 A number from 0 to {MOST_PAID}.

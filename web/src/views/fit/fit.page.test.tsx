@@ -71,6 +71,23 @@ describe('what was noted of parts', () => {
     await waitFor(() => expect(written()[0]).toMatchObject({ kind: 'part', price: 120 }));
   });
 
+  it('is not paid after all, and costs what the list says', async () => {
+    const asks = 'POST /fit/parts';
+    const bought = recorded[asks].lines.find((line) => line.kind === 'buy');
+    const lines = [{ ...bought, id: 'radiator', price: 542, source: 'the shelf' }];
+    const { server, written } = job({ [asks]: { ...recorded[asks], lines } });
+    const { screen, user } = await opened(at('/parts'), server);
+    const line = () => document.querySelector('[data-line=radiator]') as HTMLElement;
+    await screen.findByRole('region', { name: 'To buy' });
+    expect(said(line())).toContain('Price: paid.');
+    await user.click(within(line()).getByRole('button', { name: /what was paid/ }));
+    await user.click(within(line()).getByRole('button', { name: 'not paid after all' }));
+    await waitFor(() => expect(said(line())).toContain('Price: the shelf.'));
+    expect(said(line())).toContain('542');
+    expect((within(line()).getByLabelText(/state/) as HTMLSelectElement).value).toBe('here');
+    await waitFor(() => expect(written()[0]?.kind).toBe('taken_back'));
+  });
+
   it('goes into the file of the list', async () => {
     const asks = 'POST /fit/parts/csv?currency=';
     const { server } = job({ [asks]: 'kind,part' });

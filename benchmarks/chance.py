@@ -25,7 +25,8 @@ from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
 from ebbrin.core.base import DomainError
-from ebbrin.core.studies.chance import applied, by_odds, centred, estimate, places, spare
+from ebbrin.core.studies.chance import applied, by_odds, centred, estimate, spare
+from ebbrin.core.studies.draws import places
 from ebbrin.core.studies.uncertainty import chances
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.demo import demo_builds

@@ -17,7 +17,6 @@ from ebbrin.core.records import lead, mapped
 from ebbrin.core.sizing.requirement import with_face
 from ebbrin.core.studies.assess import assess, chance_alone
 from ebbrin.core.studies.chance import (
-    DRAWS,
     FAILS,
     HOLDS,
     HOLDS_FROM,
@@ -26,7 +25,6 @@ from ebbrin.core.studies.chance import (
     Bend,
     Unknown,
     _quantile,
-    _sides,
     applied,
     asked_for,
     by_odds,
@@ -34,11 +32,11 @@ from ebbrin.core.studies.chance import (
     draws_of,
     estimate,
     holds_until,
-    places,
     scatter,
     spare,
     verdict_of,
 )
+from ebbrin.core.studies.draws import DRAWS, places, sides
 from ebbrin.core.studies.uncertainty import chances
 from ebbrin.core.system import timed
 from ebbrin.core.system.limits import ambient_for, boiling_temperature, limit_temperature
@@ -320,7 +318,7 @@ def _scalar(record: System) -> System:
 
 def test_draws_of_more_unknowns_begin_with_those_of_fewer() -> None:
     for count in (3, 0, 7, 5, 2):  # whatever was asked before
-        rise, fall = _sides(count)
+        rise, fall = sides(count)
         assert np.array_equal(rise - fall, places(count, DRAWS))
 
 

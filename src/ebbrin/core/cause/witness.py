@@ -18,7 +18,8 @@ from ebbrin.core.drive.legs import Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
 from ebbrin.core.records import candidates_at
-from ebbrin.core.studies.chance import Unknown, applied, places
+from ebbrin.core.studies.chance import Unknown, applied
+from ebbrin.core.studies.draws import places
 from ebbrin.core.system.parts import System
 
 OWN_SEVERITIES, MIDDLE = (0.25, 1.0), 0.6

@@ -15,7 +15,8 @@ from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
 from ebbrin.core.media.coolants import properties
 from ebbrin.core.records import candidates_at
-from ebbrin.core.studies.chance import Unknown, applied, places
+from ebbrin.core.studies.chance import Unknown, applied
+from ebbrin.core.studies.draws import places
 from ebbrin.core.system.parts import Cases, System
 
 WARM_HOSE = 318.15  # choice: a hose is warm to the hand from 45 °C, K

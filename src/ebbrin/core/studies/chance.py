@@ -5,9 +5,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
-from statistics import NormalDist
-from threading import Lock
 
 import numpy as np
 
@@ -15,6 +12,7 @@ from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.records import changed, scaled_at
+from ebbrin.core.studies.draws import DRAWS, sides
 from ebbrin.core.system import limits
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
@@ -25,7 +23,6 @@ HOLDS_FROM, TIGHT_FROM = (
     0.5,
 )  # choices: chances of staying below the limit from which a case holds or is tight
 POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
-DRAWS, SEED = 4096, 20
 LOOKED_AT = 96
 """Draws of which a timed case is looked at itself (choice): its time runs out all the faster the more goes wrong together,
 which no sum of single moves shows."""
@@ -117,50 +114,6 @@ def scatter(system: System, tested: bool = False) -> list[Unknown]:
     ]
 
 
-def places(unknowns: int, samples: int, seed: int = SEED) -> FloatArray:
-    """(samples, unknowns) standard deviations from the median, each unknown spread evenly over its distribution (Latin
-    hypercube)."""
-    rng = np.random.default_rng(seed)
-    drawn = [_drawn(rng, samples) for _ in range(unknowns)]
-    return np.array(drawn).T.reshape(samples, unknowns)
-
-
-def _drawn(rng: np.random.Generator, samples: int) -> list[float]:
-    """Standard deviations from the median of one unknown, in the order of the samples."""
-    shares = (rng.permutation(samples) + rng.random(samples)) / samples
-    # SciPy's quantiles are the same to the last digits; to import them takes longer than a whole evaluation.
-    at = NormalDist().inv_cdf
-    return [at(share) for share in shares.tolist()]
-
-
-class _Drawn:
-    """The draws of an estimate, as ``places`` has them. Whoever fills in a value or clears it changes the number of
-    unknowns: those before it keep their columns, so that thirty milliseconds of quantiles are not found anew."""
-
-    def __init__(self) -> None:
-        self._rng = np.random.default_rng(SEED)
-        self._columns: list[list[float]] = []
-        self._growing = Lock()
-
-    def of(self, unknowns: int) -> FloatArray:
-        """(DRAWS, unknowns) standard deviations from the median."""
-        with self._growing:
-            while len(self._columns) < unknowns:
-                self._columns.append(_drawn(self._rng, DRAWS))
-        return np.array(self._columns[:unknowns]).T.reshape(DRAWS, unknowns)
-
-
-_DRAWN = _Drawn()
-
-
-@lru_cache(maxsize=64)
-def _sides(unknowns: int) -> tuple[FloatArray, FloatArray]:
-    """(DRAWS, unknowns) how far each draw lies above the median, and how far below [-]: always the same draws, so
-    that an answer does not flicker."""
-    drawn = _DRAWN.of(unknowns)
-    return np.maximum(drawn, 0.0), np.maximum(-drawn, 0.0)
-
-
 @dataclass(frozen=True)
 class Bend:
     """What draws bring to a timed case, by what the sum of their single moves says of them: both (LOOKED_AT,) and sorted
@@ -188,7 +141,7 @@ def _bend(
 ) -> list[Bend]:
     """For each of some timed cases, from all sums (DRAWS, cases) of single moves and what is spare with all at their
     medians (cases,). Those that are looked at lie evenly among a case's own sums, so that few tell much."""
-    rise, fall = _sides(len(unknowns))
+    rise, fall = sides(len(unknowns))
     ranks = ((np.arange(LOOKED_AT) + 0.5) * (DRAWS / LOOKED_AT)).astype(int)
     chosen = np.argsort(summed, axis=0)[ranks]
     brought = spare(applied(system, unknowns, (rise - fall)[chosen]), timed) - middle
@@ -287,7 +240,7 @@ class Estimate:
     def if_known(self, case: int) -> FloatArray:
         """(unknowns, 2) chance of one case if an unknown were known to be at its 5, and at its 95 % point."""
         n = len(self.up)
-        rise, fall = _sides(n)
+        rise, fall = sides(n)
         # The draws along the last axis: what lies side by side in memory is counted four times as fast.
         each = np.ascontiguousarray((rise * self.up[:, case] + fall * self.down[:, case]).T)
         ends = np.stack([self.down[:, case], self.up[:, case]], -1) * POINT
@@ -301,7 +254,7 @@ class Estimate:
 
 def draws_of(found: Estimate) -> FloatArray:
     """(DRAWS, cases) what the draws bring to each case [-]."""
-    rise, fall = _sides(len(found.up))
+    rise, fall = sides(len(found.up))
     return _laid(rise @ found.up + fall @ found.down, found.bends)
 
 
@@ -376,7 +329,7 @@ def estimate(
     found, warmer = found[:-1], found[-1]
     middle = found[0] if least is None else np.minimum(found[0], least)
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
-    rise, fall = _sides(n)
+    rise, fall = sides(n)
     summed, bends = rise @ up + fall @ down, {}
     timed = np.flatnonzero(np.isfinite(cases.duration))
     if timed.size:

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ebbrin.core.base import FloatArray, go_on
-from ebbrin.core.studies.chance import SEED, Unknown, applied, by_odds, centred, passed, places, spare
+from ebbrin.core.studies.chance import Unknown, applied, by_odds, centred, passed, spare
+from ebbrin.core.studies.draws import SEED, places
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
 from ebbrin.core.system.steady import steady_state

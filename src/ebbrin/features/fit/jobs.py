@@ -27,6 +27,7 @@ MOST_LISTED, MOST_AT_ONCE = 50, 200
 EntryKind = Literal[
     "planned", "ticked", "undone", "skipped", "started", "stopped", "moment", "reading", "note", "photo", "part", "gauge", "proof", "taken_back",
 ]  # fmt: skip
+PartState = Literal["to_get", "here", "fitted"]
 NEEDS: dict[str, tuple[str, ...]] = {
     "planned": ("plan",),
     "ticked": ("step",),
@@ -80,7 +81,7 @@ class JobEntry(Part):
         json_schema_extra={"quantity": "temperature"},
     )
     line: Words | None = Field(default=None, max_length=40, description="Of the parts list.")
-    state: Literal["to_get", "here", "fitted"] | None = None
+    state: PartState | None = None
     price: float | None = Field(default=None, ge=0, le=1e7, description="Paid, in the workshop's money.")
     photo: UUID | None = None
     proof: ProofKind | None = None

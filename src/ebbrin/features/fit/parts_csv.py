@@ -6,25 +6,23 @@ import csv
 import io
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import Literal
 
 from pydantic import Field
 
 from ebbrin.build.part import Part
+from ebbrin.features.fit.jobs import PartState
 from ebbrin.features.fit.parts import PartsList
 from ebbrin.ground.words import printed
-
-State = Literal["to_get", "here", "fitted"]
 
 
 class Noted(Part):
     """What was noted of one line in the shop."""
 
-    state: State = "to_get"
+    state: PartState = "to_get"
     paid: float | None = Field(default=None, ge=0, le=1e7, description="In the workshop's money.")
 
 
-STATES: dict[State, str] = {"to_get": "to get", "here": "here", "fitted": "fitted"}
+STATES: dict[PartState, str] = {"to_get": "to get", "here": "here", "fitted": "fitted"}
 GOTTEN = ("buy", "material", "tool")
 """Kinds of lines that somebody has to get."""
 

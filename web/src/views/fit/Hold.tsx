@@ -33,7 +33,7 @@ const GAUGE = forms.GaugeReading.pressure_kpa;
 const COOLANT = forms.HoldQuestion.start_c;
 const STEP = forms.HoldQuestion.resolution_kpa;
 const USUAL_STEP = 2; // kPa
-const LONGEST = 86_400_000; // ms
+const LONGEST = 1000 * (forms.GaugeReading.at_s[1] ?? 0); // ms
 
 /** A pressure hold: readings as they are taken, what they say, and what they could have seen. */
 export function Hold(of: InJob) {

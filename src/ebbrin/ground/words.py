@@ -97,6 +97,16 @@ def capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
+def in_sentence(title: str) -> str:
+    """A title amid a sentence: its first letter small, but for one that stands for a word, as on the page
+    (model/words/inSentence.ts).
+
+    >>> in_sentence("The engine's outlet"), in_sentence("E85 (ethanol)")
+    ("the engine's outlet", 'E85 (ethanol)')
+    """
+    return title[:1].lower() + title[1:] if title[1:2].islower() else title
+
+
 def printed(text: Text) -> str:
     """The text in the document's units.
 

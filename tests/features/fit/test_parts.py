@@ -59,6 +59,15 @@ def why(found: PartsList, name: str) -> str:
     return next(printed(line.why) for line in found.lines if line.id == name)
 
 
+def test_what_stays_is_the_same_in_both_variants_only_where_there_are_two() -> None:
+    assert (
+        why(parts_list(mule(), "core-fans", "usual", SHELF), "keep_pump")
+        == "It is the same in both variants."
+    )
+    build = mule()
+    assert why(parts_list(build, build.in_the_car.id, "usual", SHELF), "keep_pump") == "It stays."
+
+
 def test_coolant_by_hand() -> None:
     # 14 L half and half, a quarter stays behind, as strong: 10.5 L go in, 5.25 of each and a little for what mixing
     # takes; a tenth more is bought. Nothing is flushed, for the coolant is young.

@@ -444,6 +444,8 @@ def test_what_else_differs_and_no_step_changes_is_said() -> None:
         "No step here changes what else differs between the two: Cabin heater in the circuit, yes → no; "
         "Hose bore, 38 mm → 45 mm; Overflow bottle takes, 1.5 L → 3.0 L."
     )
+    swapped = with_variant(mule(), "swap", engine={"kind": "petrol", "fuel": "e85"})
+    assert "Kind, diesel, direct injection → petrol; Fuel, petrol → E85 (ethanol)" in said(swapped, "swap")
     # What is not known is as it is assumed; what has a step, or is only known of a part, is not named.
     assert said(mule(), "core-fans") == ""
     same = with_variant(mule(), "same", cap={"bottle_l": None, "weakest_part_kpa": 150.0})

@@ -3,7 +3,14 @@ import { useSession } from '../model/save/context';
 import { counted } from '../model/words/counted';
 
 /** What the person must know about saving and the answer shown, in one calm place. */
-export function Notices() {
+export function Notices({
+  refused,
+  onSeen,
+}: {
+  /** Why a command was not carried out. */
+  readonly refused: string | null;
+  readonly onSeen: () => void;
+}) {
   const saveState = useSession((s) => s.saveState);
   const away = useSession((s) => s.serverAway);
   const conflict = useSession((s) => s.conflict);
@@ -62,6 +69,14 @@ export function Notices() {
               ? `${counted(texts, 'field', 'fields')} cannot be read yet; what is shown is the last valid result.`
               : `What is shown is the last valid result: ${problem}`}
           </Words>
+        </Notice>
+      )}
+      {refused && (
+        <Notice kind="tight">
+          <Words>{refused}</Words>
+          <Button look="bare" onClick={onSeen}>
+            Good
+          </Button>
         </Notice>
       )}
       {restored && (

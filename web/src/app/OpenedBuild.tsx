@@ -67,7 +67,8 @@ export function OpenedBuild() {
   const later = useDeferredValue(true, false);
   // A dialog tells late that it has closed: another may be open by then.
   const closeSheet = (which: SheetName) => setSheet((shown) => (shown === which ? null : shown));
-  const commands = useCommands(setSheet);
+  const [refused, setRefused] = useState<string | null>(null);
+  const commands = useCommands(setSheet, setRefused);
   useShortcuts(commands);
   useScroll(`${now?.id}/${now?.place}`);
   const title = here?.title;
@@ -113,7 +114,7 @@ export function OpenedBuild() {
         <Header onSheet={setSheet} onHistory={() => places.to('history')} />
         {!phone && <JobLine />}
         <WhatIf evaluation={evaluation} />
-        <Notices />
+        <Notices refused={refused} onSeen={() => setRefused(null)} />
       </Box>
       <Box
         as="main"

@@ -4,7 +4,7 @@ import { useKeys } from '../kit/page/keys';
 import { addressIn } from '../kit/page/place';
 import { useMode } from '../kit/theme/mode';
 import { download } from '../model/document/buildFile';
-import { duplicated, MOST_VARIANTS } from '../model/document/edit';
+import { duplicated, FULL, MOST_VARIANTS } from '../model/document/edit';
 import { type StationName, stationNames, stations } from '../model/document/stations';
 import { usePlaces } from '../model/places';
 import { useOpened, useSession } from '../model/save/context';
@@ -28,7 +28,11 @@ const STATION_KEYS: Record<StationName, string> = {
 };
 
 /** All that can be done with the opened build, for keys and palette. */
-export function useCommands(show: (sheet: SheetName) => void): Command[] {
+export function useCommands(
+  show: (sheet: SheetName) => void,
+  /** Says why something was not done; null where it was. */
+  refuse: (why: string | null) => void,
+): Command[] {
   const to = usePlaces();
   const pull = usePull();
   const levers = useSession((s) => s.further?.levers ?? null);
@@ -90,7 +94,8 @@ export function useCommands(show: (sheet: SheetName) => void): Command[] {
         run: () => {
           const { build, variant, setBuild } = state();
           const shown = build.variants[variant];
-          if (!shown || build.variants.length >= MOST_VARIANTS) return;
+          if (build.variants.length >= MOST_VARIANTS) return refuse(FULL);
+          if (!shown) return;
           const next = duplicated(build, shown.id);
           setBuild(next);
           to.showVariant(next.variants.at(-1)?.id ?? shown.id);
@@ -125,8 +130,22 @@ export function useCommands(show: (sheet: SheetName) => void): Command[] {
       commands.push({
         name: plainText(lever.text, shownUnits),
         group: 'Try a lever',
-        run: () => void pull(lever.name),
+        run: () => void pull(lever.name).then(refuse),
       });
     return commands;
-  }, [session, cases, variants, levers, units, shownUnits, mode, keys, navigate, to, pull, show]);
+  }, [
+    session,
+    cases,
+    variants,
+    levers,
+    units,
+    shownUnits,
+    mode,
+    keys,
+    navigate,
+    to,
+    pull,
+    show,
+    refuse,
+  ]);
 }

@@ -14,7 +14,7 @@ from ebbrin.core.base import DomainError
 from ebbrin.features.fit.situation import Situation
 from ebbrin.features.judge import evaluate, warnings
 from ebbrin.ground.paths import value_at
-from ebbrin.ground.words import Measure, Text
+from ebbrin.ground.words import Measure, Text, in_sentence
 
 
 def against(build: Build, chosen_id: str) -> list[Text]:
@@ -98,5 +98,5 @@ def _said(value: Any, info: FieldInfo) -> Text:
     if isinstance(value, bool):
         return ["yes" if value else "no"]
     if "labels" in more:
-        return [more["labels"][str(value)].lower()]
+        return [in_sentence(more["labels"][str(value)])]
     return [Measure(quantity=str(more["quantity"]), value=value)]

@@ -17,7 +17,7 @@ from ebbrin.features.fit.plan import Plan, planned
 from ebbrin.features.fit.situation import SCHOOL_WORDS, School
 from ebbrin.features.shelf import shipped
 from ebbrin.ground.command import fail
-from ebbrin.ground.words import Text, counted, printed, share
+from ebbrin.ground.words import Text, counted, in_sentence, printed, share
 
 File = Annotated[Path, typer.Argument(help="A build document (JSON).")]
 Variant = Annotated[str | None, typer.Option(help="Id of the chosen variant; the last if left out.")]
@@ -105,7 +105,7 @@ def _plan(found: Plan) -> str:
             f"{counted(len(found.steps), 'step', 'steps')}, {found.minutes / 60.0:.1f} hours alone, {found.minutes_by_two / 60.0:.1f} by two."
         )
     if found.unknown:
-        lines.append(f"Not known of the car: {'; '.join(name.lower() for name in found.unknown)}.")
+        lines.append(f"Not known of the car: {'; '.join(in_sentence(name) for name in found.unknown)}.")
     if found.tools:
         lines.append(f"Tools: {', '.join(found.tools)}.")
     stage = ""

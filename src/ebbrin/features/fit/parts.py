@@ -282,6 +282,7 @@ def _sides(variant: Variant) -> tuple[float | None, float | None, float | None]:
 
 def _kept(so: Situation) -> list[Line]:
     """What stays as it is, so that nobody buys it twice."""
+    same = "It is the same in both variants." if so.standing.id != so.chosen.id else "It stays."
     words: dict[Slot, str] = {
         "radiator": "Radiator",
         "fan": "Fan",
@@ -300,9 +301,5 @@ def _kept(so: Situation) -> list[Line]:
             or (slot == "pump" and so.chosen.circuit.pump_drive == "none")
         ):
             continue
-        found.append(
-            Line(
-                f"keep_{slot}", "keep", title, ["the one that is there"], ["It is the same in both variants."]
-            )
-        )
+        found.append(Line(f"keep_{slot}", "keep", title, ["the one that is there"], [same]))
     return found

@@ -30,7 +30,18 @@ from ebbrin.features.fit.table import STAGES, ProofKind, Stage, StepRow, TimerNa
 from ebbrin.features.fit.waiting import Waiting, waiting
 from ebbrin.features.fit.wiring import circuits
 from ebbrin.ground.marked import marked
-from ebbrin.ground.words import Answer, Measure, Text, length, pressure, printed, share, temperature, volume
+from ebbrin.ground.words import (
+    Answer,
+    Measure,
+    Text,
+    in_sentence,
+    length,
+    pressure,
+    printed,
+    share,
+    temperature,
+    volume,
+)
 
 
 class StepReading(Answer):
@@ -304,7 +315,7 @@ def numbers_of(so: Situation) -> dict[str, Measure | str | Text]:
     if wired:
         found["wired"] = "; ".join(f"the {one.of} {one.takes}" for one in wired)
     if so.unknown:
-        found["unknown"] = "; ".join(name.lower() for name in so.unknown)
+        found["unknown"] = "; ".join(in_sentence(name) for name in so.unknown)
     if "partial" in so.holds and car.filler_height_mm and car.outlet_height_mm is not None:
         runs = must_go(MM * car.outlet_height_mm, MM * car.filler_height_mm, LITRE * there)
         found["partly"] = volume(runs / LITRE)

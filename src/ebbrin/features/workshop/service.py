@@ -22,7 +22,7 @@ from ebbrin.features.workshop.store import Builds, Heading, Revision, RevisionTa
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.store import Database
 from ebbrin.ground.version import version
-from ebbrin.ground.words import Text
+from ebbrin.ground.words import Text, in_sentence
 
 PATIENCE = 0.5
 """How long a list takes to judge builds before it answers with those that it has [s]."""
@@ -296,7 +296,10 @@ def _judge(stored: Stored) -> Summary:
         result: Evaluation | None = evaluate(stored.build, levers=False)
         said: Text = []
     except MissingValues as error:
-        result, said = None, [f"Still to be described: {', '.join(m.title.lower() for m in error.missing)}."]
+        result, said = (
+            None,
+            [f"Still to be described: {', '.join(in_sentence(m.title) for m in error.missing)}."],
+        )
     except DomainError as error:
         result, said = None, [f"Cannot be computed: {refusal(error)}."]
     if result is None:

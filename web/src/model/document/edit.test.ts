@@ -4,7 +4,7 @@ import { ranked, worth } from '../../views/loop/Levers';
 import type { Build, Evaluation, Lever } from '../api/types';
 import { US } from '../units/quantities';
 import { fileName } from './buildFile';
-import { differences, duplicated, removed } from './edit';
+import { differences, duplicated, removed, withVariant } from './edit';
 import { caseKinds } from './kinds';
 import { newCase } from './newBuild';
 
@@ -25,11 +25,33 @@ const build = {
 describe('variants', () => {
   it('are copied under an id of their own, and the last one stays', () => {
     const two = duplicated(build, 'v');
-    expect(two.variants.map((entry) => entry.id)).toEqual(['v', 'variant-2']);
+    expect(two.variants.map((entry) => entry.id)).toEqual(['v', 'v-2']);
     const three = duplicated(two, 'v');
-    expect(new Set(three.variants.map((entry) => entry.id)).size).toBe(3);
-    expect(removed(two, 'v').variants.map((entry) => entry.id)).toEqual(['variant-2']);
+    expect(three.variants.map((entry) => entry.id)).toEqual(['v', 'v-2', 'v-3']);
+    expect(three.variants.map((entry) => entry.name)).toEqual(['v', 'v again', 'v again 2']);
+    expect(removed(two, 'v').variants.map((entry) => entry.id)).toEqual(['v-2']);
     expect(removed(build, 'v')).toBe(build);
+  });
+
+  it('come from elsewhere under an id and a name that no other has', () => {
+    const [first] = build.variants as [Build['variants'][number]];
+    const sized = { ...first, id: 'sized-1', name: 'Sized, cheapest' };
+    const twice = withVariant(withVariant(build, sized), sized);
+    expect(twice.variants.map(({ id, name }) => [id, name])).toEqual([
+      ['v', 'v'],
+      ['sized-1', 'Sized, cheapest'],
+      ['sized-2', 'Sized, cheapest 2'],
+    ]);
+    expect(build.variants.length).toBe(1);
+  });
+
+  it('are not longer in id or name than a build allows', () => {
+    const [first] = build.variants as [Build['variants'][number]];
+    const long = { ...first, id: 'y'.repeat(64), name: 'y'.repeat(200) };
+    const made = withVariant(withVariant(build, long), long).variants.slice(1);
+    expect(made.map(({ id }) => id.length <= 64)).toEqual([true, true]);
+    expect(made.map(({ name }) => name.length <= 120)).toEqual([true, true]);
+    expect(new Set(made.map(({ name }) => name)).size).toBe(2);
   });
 
   it('differ where their parts do, whatever they are called', () => {

@@ -22,6 +22,7 @@ import { useSession } from '../../model/save/context';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { inDays } from '../../model/words/days';
+import { hottest } from '../../model/words/hottest';
 
 const Head = (props: ComponentProps<typeof Column>) => (
   <Column textAlign="right" padding="2" whiteSpace="nowrap" {...props} />
@@ -199,7 +200,7 @@ function CaseCells({
   const places = usePlaces();
   const units = useUnits((u) => u.units);
   const unit = (name: string) => shownUnit(name, units).symbol;
-  const hot = entry.timed ? entry.timed.end_c : (entry.top_hose_c ?? entry.hunt?.hottest_c ?? null);
+  const hot = hottest(entry);
   return (
     <>
       <Cell

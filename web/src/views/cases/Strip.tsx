@@ -3,6 +3,7 @@ import { Box, Station, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Evaluation } from '../../model/api/types';
+import { hottest } from '../../model/words/hottest';
 
 /** The cases as a strip of verdicts, while an editor needs the room. */
 export const Strip = memo(function Strip({
@@ -48,11 +49,7 @@ export const Strip = memo(function Strip({
           </Words>
           <Words size="small" display="flex" alignItems="center" gap="2" fontWeight="strong">
             <VerdictMark verdict={entry.verdict} />
-            <Quantity
-              value={entry.timed ? entry.timed.end_c : entry.top_hose_c}
-              kind="temperature"
-              none="never settles"
-            />
+            <Quantity value={hottest(entry)} kind="temperature" none="never settles" />
           </Words>
         </Station>
       ))}

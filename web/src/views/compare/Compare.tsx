@@ -10,6 +10,7 @@ import { columnsOf, differences } from '../../model/document/edit';
 import { sameValue, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { useUnits } from '../../model/units/store';
+import { hottest, hunts } from '../../model/words/hottest';
 
 /** Up to four variants side by side: every case, the four answers, and what differs between them. */
 export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
@@ -175,13 +176,13 @@ function CaseCell({
         <Words tone="quiet">{unjudged === undefined ? '…' : 'not judged yet'}</Words>
       </Cell>
     );
-  const hot = found.timed ? found.timed.end_c : found.top_hose_c;
   return (
     <Cell>
       <Row gap="2" flexWrap="wrap" alignItems="baseline">
         <VerdictMark verdict={found.verdict} />
         <Words size="strong">
-          <Quantity value={hot} kind="temperature" none="never settles" />
+          {hunts(found) && 'up to '}
+          <Quantity value={hottest(found)} kind="temperature" none="never settles" />
         </Words>
       </Row>
       <Words size="small" tone="quiet" display="block">

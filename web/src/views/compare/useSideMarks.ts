@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { columnsOf } from '../../model/document/edit';
 import { useSession } from '../../model/save/context';
+import { hottest } from '../../model/words/hottest';
 import type { VariantMark } from '../ladder/Ladder';
 
 /** Where each variant that stands side by side brings a case, for the ladder. */
@@ -15,8 +16,8 @@ export function useSideMarks(caseId: string | null): VariantMark[] {
     return columnsOf(build, shown.id).flatMap((variant, i) => {
       const answer = variant.id === shown.id ? evaluation : others?.[variant.id];
       const found = answer?.cases.find((entry) => entry.id === caseId);
-      const value = found?.timed ? found.timed.end_c : found?.top_hose_c;
-      if (value === null || value === undefined) return [];
+      const value = found ? hottest(found) : null;
+      if (value === null) return [];
       return [{ label: sideLabel(i, variant.name), value, strong: variant.id === shown.id }];
     });
   }, [build, index, evaluation, others, caseId]);

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Box, Button, Heading, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
 import { fieldSpec } from '../../model/document/fields';
-import { type StationName, stationNames, stations } from '../../model/document/stations';
+import { type StationName, stationNames, stationOf, stations } from '../../model/document/stations';
 import { usePlaces } from '../../model/places';
 import { useSession } from '../../model/save/context';
 import { inUnits } from '../../model/units/help';
@@ -51,7 +51,7 @@ function Known() {
       </Paragraph>
       <ul>
         {stationNames.map((name) => {
-          const open_ = guesses(name);
+          const guessed = guesses(name);
           return (
             <Box as="li" key={name} marginBottom="2">
               <Station
@@ -62,10 +62,12 @@ function Known() {
                 onClick={() => open(name)}
               >
                 <Words size="strong">{stations[name].title}</Words>
-                <Words size="small" tone={open_.length > 0 ? 'tight' : 'quiet'}>
-                  {open_.length === 0
-                    ? 'nothing guessed'
-                    : `${open_.length} guessed: ${open_.map((entry) => inSentence(inUnits(entry.title, units))).join(', ')}`}
+                <Words size="small" tone={guessed.length > 0 ? 'tight' : 'quiet'}>
+                  {!assumed
+                    ? '…'
+                    : guessed.length === 0
+                      ? 'nothing guessed'
+                      : `${guessed.length} guessed: ${guessed.map((entry) => inSentence(inUnits(entry.title, units))).join(', ')}`}
                 </Words>
               </Station>
             </Box>
@@ -74,16 +76,6 @@ function Known() {
       </ul>
       <CaseButtons />
     </Box>
-  );
-}
-
-/** The station in whose editor a field stands, from its path in the document. */
-function stationOf(path: string): StationName | null {
-  const field = path.replace(/^\/variants\/\d+\//, '');
-  return (
-    stationNames.find((name) =>
-      stations[name].groups.some((group) => group.fields.some((known) => known === field)),
-    ) ?? null
   );
 }
 

@@ -1,5 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
 
 afterEach(cleanup);
@@ -18,6 +19,20 @@ describe('what is known of a build', () => {
       expect(location.pathname).toBe(`/builds/${MULE}/as-found/stations/radiator`),
     );
   });
+});
+
+it('says nothing of guesses before there is an answer', async () => {
+  let answer = () => {};
+  const held = new Promise<void>((done) => {
+    answer = done;
+  });
+  const found = recorded[`POST ${JUDGE}`];
+  const server = new RecordedServer({ [`POST ${JUDGE}`]: () => held.then(() => found) });
+  const { screen } = await opened(place, server);
+  const view = await screen.findByRole('region', { name: 'Describe' });
+  expect(said(view)).not.toContain('nothing guessed');
+  answer();
+  await waitFor(() => expect(said(view)).toContain('nothing guessed'));
 });
 
 describe('a build without an answer yet', () => {

@@ -7,11 +7,14 @@ import type { CaseResult, Evaluation } from '../../model/api/types';
 import { formatQuantity, shown } from '../../model/units/format';
 import { shownUnit, type Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
+import { hottest } from '../../model/words/hottest';
 import { ladderRange, spread } from './geometry';
 import { Handles } from './Handles';
 import { useHeight } from './useHeight';
 
 interface MarkSpec {
+  /** What tells it from the others, where two may be called alike. */
+  readonly id?: string;
   readonly label: string;
   readonly value: number;
   readonly strong?: boolean;
@@ -89,7 +92,7 @@ export const Ladder = memo(function Ladder({
               taken={left.map((entry) => entry.label)}
             />
             {left.map(({ item, at, label }) => (
-              <g key={`case-${item.label}`}>
+              <g key={`case-${item.id ?? item.label}`}>
                 <Path
                   d={`M${BAR.x - 2} ${at}L${BAR.x - 12} ${at}L${BAR.x - 20} ${label}`}
                   stroke="ink"
@@ -248,7 +251,7 @@ function Ghosts({
   if (!ghost) return null;
   const now = new Map(
     [...partMarks(evaluation, shownCase), ...caseMarks(evaluation, shownCase)].map((m) => [
-      m.label,
+      m.id ?? m.label,
       m.value,
     ]),
   );
@@ -257,7 +260,7 @@ function Ghosts({
   const [low = 0, high = 0] = y.domain();
   const moved = [...partMarks(ghost, before), ...caseMarks(ghost, before)].filter(
     (mark) =>
-      Math.abs((now.get(mark.label) ?? mark.value) - mark.value) > 0.4 &&
+      Math.abs((now.get(mark.id ?? mark.label) ?? mark.value) - mark.value) > 0.4 &&
       mark.value >= low &&
       mark.value <= high,
   );
@@ -265,7 +268,7 @@ function Ghosts({
     <>
       {moved.map((mark) => (
         <Line
-          key={mark.label}
+          key={mark.id ?? mark.label}
           x1={BAR.x - 12}
           x2={BAR.x + BAR.width + 12}
           y1={y(mark.value)}
@@ -295,8 +298,10 @@ function partMarks(evaluation: Evaluation, shownCase: CaseResult): MarkSpec[] {
 
 function caseMarks(evaluation: Evaluation, shownCase: CaseResult): MarkSpec[] {
   return evaluation.cases.flatMap((entry) => {
-    const value = entry.timed ? entry.timed.end_c : entry.top_hose_c;
-    return value === null ? [] : [{ label: entry.name, value, strong: entry.id === shownCase.id }];
+    const value = hottest(entry);
+    return value === null
+      ? []
+      : [{ id: entry.id, label: entry.name, value, strong: entry.id === shownCase.id }];
   });
 }
 

@@ -6,6 +6,7 @@ import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { shown } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
+import { hottest, hunts } from '../../model/words/hottest';
 import { ladderRange, spread } from './geometry';
 
 const WIDTH = 366;
@@ -25,7 +26,8 @@ export function LadderBand({
 }) {
   const units = useUnits((u) => u.units);
   const [open, setOpen] = useState(false);
-  const top = c.timed ? c.timed.end_c : c.top_hose_c;
+  const top = hottest(c);
+  const upTo = hunts(c) ? 'up to ' : '';
   const marks = [
     { label: 'opens', value: evaluation.ladder.thermostat_opens_c },
     { label: 'limit', value: c.limit_c },
@@ -51,7 +53,7 @@ export function LadderBand({
         background="transparent"
         paddingInline="3"
         paddingBlock="1"
-        aria-label={`Ladder: top hose ${top === null ? 'never settles' : number(top)}, limit ${number(c.limit_c)}, boils at ${number(c.boils_c)}. Open the whole ladder`}
+        aria-label={`Ladder: top hose ${top === null ? 'never settles' : `${upTo}${number(top)}`}, limit ${number(c.limit_c)}, boils at ${number(c.boils_c)}. Open the whole ladder`}
         onClick={() => setOpen(true)}
       >
         <Svg width="100%" height="52px" viewBox={`0 0 ${WIDTH} 52`} aria-hidden="true">
@@ -80,12 +82,12 @@ export function LadderBand({
                 strokeWidth="2"
               />
               <Mark
-                x={Math.min(Math.max(x(top), 62), WIDTH - 62)}
+                x={Math.min(Math.max(x(top), 72), WIDTH - 72)}
                 y={13}
                 textAnchor="middle"
                 weight="strong"
               >
-                {`top hose ${number(top)}`}
+                {`top hose ${upTo}${number(top)}`}
               </Mark>
             </g>
           )}

@@ -5,7 +5,9 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import { type StationName, stationNames } from '../../model/document/stations';
+import { hottest, inTheEnd } from '../../model/words/hottest';
 import { left } from '../../model/words/left';
+import { CapPressure } from './figures';
 
 const NAMES: Record<StationName, string> = {
   engine: 'Engine',
@@ -65,7 +67,7 @@ export const Band = memo(function Band({
           minHeight="62px"
         >
           <Words size="small" fontWeight="strong" display="block">
-            {NAMES[name]}
+            {name === 'flow' && variant.circuit?.pump_drive === 'none' ? 'No pump' : NAMES[name]}
           </Words>
           <Words
             size="small"
@@ -74,7 +76,7 @@ export const Band = memo(function Band({
             overflow="hidden"
             textOverflow="ellipsis"
           >
-            {evaluation && shownCase ? numbers(name, evaluation, variant, shownCase) : '–'}
+            {evaluation && shownCase ? numbers(name, evaluation, shownCase) : '–'}
           </Words>
           <Box
             height="4px"
@@ -89,18 +91,13 @@ export const Band = memo(function Band({
 });
 
 function hue(name: StationName, c: CaseResult): string | undefined {
-  if (name === 'radiator') return tone(c.timed ? c.timed.end_c : c.top_hose_c);
-  if (name === 'engine' || name === 'thermostat') return tone(c.top_hose_c);
+  if (name === 'radiator') return tone(hottest(c));
+  if (name === 'engine' || name === 'thermostat') return tone(inTheEnd(c));
   if (name === 'flow' || name === 'coolant') return tone(c.bottom_hose_c);
   return undefined;
 }
 
-function numbers(
-  name: StationName,
-  evaluation: Evaluation,
-  variant: Variant,
-  c: CaseResult,
-): ReactNode {
+function numbers(name: StationName, evaluation: Evaluation, c: CaseResult): ReactNode {
   const needed = c.air_needed_m3_per_s;
   switch (name) {
     case 'engine':
@@ -110,12 +107,8 @@ function numbers(
     case 'radiator':
       return (
         <>
-          <Quantity
-            value={c.timed ? c.timed.end_c : c.top_hose_c}
-            kind="temperature"
-            none="no end"
-          />{' '}
-          · <Quantity value={c.shed_kw} kind="power" />
+          <Quantity value={hottest(c)} kind="temperature" none="no end" /> ·{' '}
+          <Quantity value={c.shed_kw} kind="power" />
         </>
       );
     case 'air':
@@ -133,8 +126,12 @@ function numbers(
     case 'flow':
       return (
         <>
-          <Quantity value={c.bottom_hose_c} kind="temperature" none="no end" /> ·{' '}
-          <Quantity value={c.pump_rise_kpa} kind="pressure" />
+          <Quantity
+            value={c.bottom_hose_c}
+            kind="temperature"
+            none={c.hunt ? 'no rest' : 'no end'}
+          />{' '}
+          · <Quantity value={c.pump_rise_kpa} kind="pressure" />
         </>
       );
     case 'thermostat':
@@ -147,7 +144,7 @@ function numbers(
     case 'cap':
       return (
         <>
-          <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" /> ·{' '}
+          <CapPressure /> ·{' '}
           {left(c.boiling_margin_k) ? (
             <Quantity value={c.boiling_margin_k} kind="temperature_difference" />
           ) : (

@@ -2,6 +2,7 @@ import { Svg } from '../../kit/primitives';
 import { Circle, Path, Rect } from '../../kit/shapes';
 import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Variant } from '../../model/api/types';
+import { fansOf } from '../../model/document/fans';
 
 /** The core to its own proportions, with its tubes and what the fan sweeps. */
 export function Core({ c, variant }: { readonly c: CaseResult; readonly variant: Variant }) {
@@ -13,9 +14,8 @@ export function Core({ c, variant }: { readonly c: CaseResult; readonly variant:
   const across = variant.radiator?.flow !== 'downflow';
   const lines = Array.from({ length: Math.floor((across ? h : w) / 7) }, (_, i) => 3.5 + i * 7);
   const radius = ((variant.air?.fan?.diameter_mm ?? 380) / 2) * scale;
-  const fan = variant.air?.fan?.kind !== 'none';
-  const apart = variant.air?.fan?.fans === 'two' ? radius : 0;
-  const discs = !fan ? [] : apart > 0 ? [-apart, apart] : [0];
+  const discs = { 0: [], 1: [0], 2: [-radius, radius] }[fansOf(variant)];
+  const fan = discs.length > 0;
   const mean =
     c.top_hose_c === null || c.bottom_hose_c === null ? null : (c.top_hose_c + c.bottom_hose_c) / 2;
   return (

@@ -4,6 +4,8 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
+import { inTheEnd } from '../../model/words/hottest';
+import { Fill } from './figures';
 import { AirStation, EngineStation, RadiatorStation } from './Stations';
 
 interface Props {
@@ -21,8 +23,9 @@ export function hoseWidth(flow: number): number {
 /** The build as its own coolant circuit, drawn from the computed state of one case. */
 export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen }: Props) {
   const c = shownCase;
-  const top = c.top_hose_c ?? null;
-  const bottom = c.bottom_hose_c ?? null;
+  const restless = c.hunt !== null;
+  const top = inTheEnd(c);
+  const bottom = c.bottom_hose_c;
   const pumped = variant.circuit?.pump_drive !== 'none';
   return (
     <Box
@@ -71,7 +74,12 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
             </Words>
           </Station>
         </Box>
-        <HoseLabel side="top" title="top hose" temperature={top} timed={c.timed !== null} />
+        <HoseLabel
+          side="top"
+          title="top hose"
+          temperature={top}
+          note={`${restless ? ', at its hottest' : ''}${c.timed && top !== null ? ', if it went on' : ''}`}
+        />
         <Box
           position="absolute"
           left={{ base: '4px', lg: '18px' }}
@@ -89,13 +97,7 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
               <Quantity value={c.coolant_flow_l_per_min} kind="coolant_flow" />
             </Words>
             <Words size="small" tone="quiet" display="block">
-              {variant.coolant?.kind === 'water' ? (
-                'water'
-              ) : (
-                <>
-                  <Quantity value={variant.coolant?.glycol_vol_share ?? 0.5} kind="share" /> glycol
-                </>
-              )}
+              <Fill of={variant} />
             </Words>
             <Words size="small" tone="accent" display="block">
               ▸ coolant
@@ -122,7 +124,12 @@ export const Loop = memo(function Loop({ evaluation, variant, shownCase, onOpen 
             </Words>
           </Station>
         </Box>
-        <HoseLabel side="bottom" title="bottom hose" temperature={bottom} timed={false} />
+        <HoseLabel
+          side="bottom"
+          title="bottom hose"
+          temperature={bottom}
+          none={restless ? 'comes to no rest' : undefined}
+        />
       </Box>
       <RadiatorStation c={c} variant={variant} onOpen={onOpen} />
       <AirStation c={c} variant={variant} onOpen={onOpen} />
@@ -171,12 +178,15 @@ function HoseLabel({
   side,
   title,
   temperature,
-  timed,
+  none = 'never settles',
+  note = '',
 }: {
   readonly side: 'top' | 'bottom';
   readonly title: string;
   readonly temperature: number | null;
-  readonly timed: boolean;
+  /** What stands for a temperature that there is not. */
+  readonly none?: string | undefined;
+  readonly note?: string;
 }) {
   return (
     <Box
@@ -186,11 +196,11 @@ function HoseLabel({
       textAlign="right"
     >
       <Words size="large" display="block">
-        <Quantity value={temperature} kind="temperature" none="never settles" />
+        <Quantity value={temperature} kind="temperature" none={none} />
       </Words>
       <Words size="small" tone="quiet" display="block">
         {title} {side === 'top' ? '→' : '←'}
-        {timed && temperature !== null ? ', if it went on' : ''}
+        {note}
       </Words>
     </Box>
   );

@@ -4,7 +4,9 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
+import { inTheEnd } from '../../model/words/hottest';
 import { left } from '../../model/words/left';
+import { CapPressure, Fill } from './figures';
 import { hoseWidth } from './Loop';
 
 /** The loop for a narrow screen: the stations one below the other, as coolant meets them, the hose beside them. */
@@ -20,6 +22,8 @@ export const LoopStack = memo(function LoopStack({
   readonly onOpen: (station: StationName) => void;
 }) {
   const flow = c.coolant_flow_l_per_min;
+  const restless = c.hunt !== null;
+  const top = inTheEnd(c);
   const stop = (
     name: StationName,
     title: string,
@@ -46,7 +50,7 @@ export const LoopStack = memo(function LoopStack({
         {stop(
           'engine',
           'Engine',
-          c.top_hose_c,
+          top,
           <Quantity value={c.heat_kw} kind="power" />,
           <>
             to the coolant, +
@@ -57,7 +61,7 @@ export const LoopStack = memo(function LoopStack({
         {stop(
           'thermostat',
           'Thermostat',
-          c.top_hose_c,
+          top,
           <Quantity value={c.thermostat_lift} kind="share" />,
           <>
             open; starts at{' '}
@@ -67,10 +71,11 @@ export const LoopStack = memo(function LoopStack({
         {stop(
           'cap',
           'Top hose and cap',
-          c.top_hose_c,
-          <Quantity value={c.top_hose_c} kind="temperature" none="never settles" />,
+          top,
+          <Quantity value={top} kind="temperature" none="never settles" />,
           <>
-            cap <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" />,{' '}
+            {restless && 'at its hottest; '}
+            {c.timed && top !== null && 'if it went on; '}cap <CapPressure />,{' '}
             {left(c.boiling_margin_k) ? (
               <>
                 <Quantity value={c.boiling_margin_k} kind="temperature_difference" /> to boiling
@@ -83,7 +88,7 @@ export const LoopStack = memo(function LoopStack({
         {stop(
           'radiator',
           'Radiator',
-          c.top_hose_c,
+          top,
           <Quantity value={c.shed_kw} kind="power" />,
           <>
             shed, <Quantity value={c.conductance_kw_per_k} kind="conductance" />
@@ -106,7 +111,11 @@ export const LoopStack = memo(function LoopStack({
           'flow',
           pumped ? 'Bottom hose and pump' : 'Bottom hose',
           c.bottom_hose_c,
-          <Quantity value={c.bottom_hose_c} kind="temperature" none="never settles" />,
+          <Quantity
+            value={c.bottom_hose_c}
+            kind="temperature"
+            none={restless ? 'comes to no rest' : 'never settles'}
+          />,
           <>
             {pumped ? 'pump lifts' : 'no pump; it lifts itself by'}{' '}
             <Quantity value={c.pump_rise_kpa} kind="pressure" />
@@ -117,13 +126,7 @@ export const LoopStack = memo(function LoopStack({
           'Coolant',
           c.bottom_hose_c,
           <Quantity value={flow} kind="coolant_flow" />,
-          variant.coolant?.kind === 'water' ? (
-            'water'
-          ) : (
-            <>
-              <Quantity value={variant.coolant?.glycol_vol_share ?? 0.5} kind="share" /> glycol
-            </>
-          ),
+          <Fill of={variant} />,
         )}
       </ul>
     </Box>

@@ -2,8 +2,11 @@ import { Box, Row, Station, Svg, Words } from '../../kit/primitives';
 import { Line, Path } from '../../kit/shapes';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Variant } from '../../model/api/types';
+import { fansOf } from '../../model/document/fans';
 import type { StationName } from '../../model/document/stations';
+import { agreeing } from '../../model/words/counted';
 import { Core } from './Core';
+import { CapPressure } from './figures';
 
 interface Props {
   readonly c: CaseResult;
@@ -92,7 +95,7 @@ export function RadiatorStation({ c, variant, onOpen }: Props) {
           aria-label="Cap and limits, open their editor"
         >
           <Words size="small" fontWeight="strong">
-            Cap <Quantity value={variant.cap?.pressure_kpa ?? 90} kind="pressure" />
+            Cap <CapPressure />
           </Words>
         </Station>
       </Box>
@@ -132,11 +135,12 @@ export function RadiatorStation({ c, variant, onOpen }: Props) {
 export function AirStation({ c, variant, onOpen }: Props) {
   const short = c.air_needed_m3_per_s !== null && c.air_needed_m3_per_s > c.air_available_m3_per_s;
   const thickness = Math.max(2, Math.min(20, 14 * Math.sqrt(c.air_flow_m3_per_s)));
-  const fan = variant.air?.fan?.kind ?? 'electric';
+  const fans = fansOf(variant);
+  const driven = variant.air?.fan?.kind === 'mechanical' ? 'engine' : 'electric';
   const words =
-    fan === 'none'
+    fans === 0
       ? 'no fan'
-      : `${fan === 'electric' ? 'electric' : 'engine'} ${variant.air?.fan?.fans === 'two' ? 'fans' : 'fan'}, ${shroudWords[variant.air?.shroud ?? 'none']}`;
+      : `${driven} ${agreeing(fans, 'fan', 'fans')}, ${shroudWords[variant.air?.shroud ?? 'none']}`;
   return (
     <Station
       onClick={() => onOpen('air')}
@@ -188,17 +192,14 @@ export function AirStation({ c, variant, onOpen }: Props) {
       </Words>
       <Row gap="1">
         <Words size="small" tone="accent">
-          ▸ fan{' '}
-          {c.fan_cycles ? (
+          {fans === 0 ? (
+            '▸ air'
+          ) : c.fan_cycles ? (
             <>
-              on <Quantity value={c.fan_duty} kind="share" />
+              ▸ fan on <Quantity value={c.fan_duty} kind="share" />
             </>
-          ) : c.fan_duty > 0 ? (
-            'on'
-          ) : fan === 'none' ? (
-            ''
           ) : (
-            'off'
+            `▸ fan ${c.fan_duty > 0 ? 'on' : 'off'}`
           )}
         </Words>
       </Row>

@@ -112,6 +112,42 @@ describe('what would help', () => {
     expect(said(screen.getByRole('region', { name: 'Variants' }))).not.toContain('fan_flow');
   });
 
+  it('leaves what was changed while it was being tried', async () => {
+    let answer = () => {};
+    const held = new Promise<void>((done) => {
+      answer = done;
+    });
+    const server = pulling('fan_flow');
+    const own = server.own as Record<string, unknown>;
+    const pulled = own['POST /levers/fan_flow?variant=as-found'];
+    own['POST /levers/fan_flow?variant=as-found'] = () => held.then(() => pulled);
+    const { help, screen, user } = await helping(server);
+    await user.click(within(help).getAllByRole('button', { name: 'try' })[0] as HTMLElement);
+    const ambient = screen.getByLabelText('ambient');
+    await user.clear(ambient);
+    await user.type(ambient, '31');
+    answer();
+    await waitFor(() => expect(location.pathname).toBe(`${build}/as-found-fan_flow`));
+    type Saved = { site: { ambient_c: number }; variants: { id: string }[] };
+    const saved = () => server.sent(`PUT ${build}`).at(-1) as Saved | undefined;
+    await waitFor(() => expect(saved()?.variants.at(-1)?.id).toBe('as-found-fan_flow'));
+    expect(saved()?.site.ambient_c).toBe(31);
+  });
+
+  it('from the palette is refused in words, too', async () => {
+    const why = 'Cap pressure is 265 kPa; it must lie within 0 to 250 kPa.';
+    const server = new RecordedServer({
+      ...saving(),
+      'POST /levers/cap_up?variant=as-found': new Refusal(422, why),
+    });
+    const { screen, user } = await helping(server);
+    await user.keyboard('{Control>}k{/Control}');
+    await user.type(await screen.findByRole('combobox', { name: 'Command' }), 'cap lever{Enter}');
+    expect(said(await screen.findByText(why))).toBe(why);
+    await user.click(screen.getByRole('button', { name: 'Good' }));
+    expect(screen.queryByText(why)).toBeNull();
+  });
+
   it('that leaves what a build may hold is refused in words, and nothing is changed', async () => {
     const why = 'Cap pressure is 265 kPa; it must lie within 0 to 250 kPa.';
     const server = new RecordedServer({

@@ -1,10 +1,78 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
 
 const build = `/builds/${MULE}`;
+
+const judged = recorded['POST /evaluate?variant=as-found&levers=false'];
+/** The recorded server with parts of the first variant, and its worst case, otherwise. */
+function otherwise(parts: object, worst: object = {}): RecordedServer {
+  const stored = recorded[`GET /builds/${MULE}`];
+  const [first, ...others] = stored.build.variants;
+  const [case_, ...cases] = judged.cases;
+  return new RecordedServer({
+    [`GET /builds/${MULE}`]: {
+      ...stored,
+      build: { ...stored.build, variants: [{ ...first, ...parts }, ...others] },
+    },
+    'POST /evaluate?variant=as-found&levers=false': {
+      ...judged,
+      cases: [{ ...case_, ...worst }, ...cases],
+    },
+  });
+}
+const air = recorded[`GET /builds/${MULE}`].build.variants[0]?.air;
+const fan = (more: object) => ({ air: { ...air, fan: { ...air?.fan, ...more } } });
+
+describe('the loop says what the car has', () => {
+  const loop = async (server: RecordedServer) => {
+    const { screen } = await opened(`${build}/as-found`, server);
+    return screen.findByRole('region', { name: /^Coolant loop/ });
+  };
+  const discs = (drawn: HTMLElement) => drawn.querySelectorAll('circle').length;
+
+  it.each([
+    [{ kind: 'water' }, 'water'],
+    [{ kind: 'waterless', glycol_vol_share: null }, 'waterless glycol'],
+    [{ kind: 'propylene_glycol', glycol_vol_share: 0.4 }, '40 % glycol'],
+  ])('is filled with %j', async (coolant, words) => {
+    expect(said(await loop(otherwise({ coolant })))).toContain(`${words}▸ coolant`);
+  });
+
+  it.each([
+    [{ kind: 'electric', fans: 'two' }, 'electric fans, full shroud', 2],
+    [{ kind: 'electric', fans: 'one', staging: 'single' }, 'electric fan, full shroud', 1],
+    // One that the engine drives is alone, whatever was written before it was.
+    [{ kind: 'mechanical', fans: 'two' }, 'engine fan, full shroud', 1],
+    [{ kind: 'none', fans: 'two' }, 'no fan', 0],
+  ])('is cooled by %j', async (kind, words, count) => {
+    const drawn = await loop(otherwise(fan(kind)));
+    expect(said(drawn)).toContain(words);
+    expect(discs(drawn)).toBe(count);
+    expect(said(drawn).includes('▸ fan')).toBe(count > 0);
+  });
+
+  it('comes to no rest but to no more than its hottest either', async () => {
+    const hunt = { coldest_c: 91, hottest_c: 104 };
+    const server = otherwise(
+      {},
+      { top_hose_c: null, bottom_hose_c: null, timed: null, control: 'hunts', hunt },
+    );
+    const { screen } = await opened(`${build}/as-found/compare?case=pass`, server);
+    const side = await screen.findByRole('region', { name: 'Variants side by side' });
+    await waitFor(() => expect(said(side)).toContain('up to 104 °C'));
+    const ladder = screen.getByRole('region', { name: 'Ladder of temperatures' });
+    expect(said(ladder)).toContain('As 104');
+    cleanup();
+    const drawn = await loop(server);
+    expect(said(drawn)).toContain('104 °Ctop hose →, at its hottest');
+    expect(said(drawn)).toContain('comes to no rest');
+    expect(said(document.body)).not.toContain('never settles');
+  });
+});
 
 describe('a build that is opened', () => {
   it('leads to its first variant and says its verdict four times', async () => {

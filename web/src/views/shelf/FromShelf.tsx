@@ -3,7 +3,7 @@ import { useId, useState } from 'react';
 import { Box, Button, Heading, Input, Row, Select, Words } from '../../kit/primitives';
 import { importShelf } from '../../model/api/client';
 import { readAgain, shelfQuery } from '../../model/api/queries';
-import type { ShelfKind, ShelfPart } from '../../model/api/types';
+import type { ShelfImport, ShelfKind, ShelfPart } from '../../model/api/types';
 import { type StationName, stations } from '../../model/document/stations';
 import { useSession } from '../../model/save/context';
 import { asShelfPart, fittedPart, unchanged, withPart } from './slots';
@@ -22,6 +22,7 @@ export function FromShelf({
   const index = useSession((s) => s.variant);
   const setBuild = useSession((s) => s.setBuild);
   const [adding, setAdding] = useState(false);
+  const [put, setPut] = useState<string | null>(null);
   const variant = build.variants[index];
   if (!variant) return null;
   const parts = shelf.data ? [...shelf.data.own, ...shelf.data.shipped] : [];
@@ -41,7 +42,10 @@ export function FromShelf({
         <Button
           look="bare"
           disabled={!shelf.data}
-          onClick={() => setAdding(!adding)}
+          onClick={() => {
+            setPut(null);
+            setAdding(!adding);
+          }}
           aria-expanded={adding}
         >
           put this one on the shelf
@@ -79,8 +83,16 @@ export function FromShelf({
         <PutOnShelf
           part={(name) => asShelfPart(variant, kind, shelf.data?.fields[kind] ?? [], name)}
           what={stations[station].title}
-          onDone={() => setAdding(false)}
+          onDone={(said) => {
+            setAdding(false);
+            setPut(said);
+          }}
         />
+      )}
+      {put && (
+        <Words role="status" size="small" display="block">
+          {put}
+        </Words>
       )}
     </Box>
   );
@@ -93,6 +105,13 @@ function standing(part: ShelfPart, version: number, same: boolean): string {
   return same ? `As on the shelf.${note}` : 'Taken from there and changed here since.';
 }
 
+/** What became of a part that was put on the shelf. */
+function come(name: string, { added, changed }: ShelfImport): string {
+  if (added.length > 0) return `“${name}” is on the shelf.`;
+  const newer = changed.length > 0;
+  return `The shelf had “${name}” already; ${newer ? 'this is its newer version now' : 'it is just the same'}.`;
+}
+
 function PutOnShelf({
   part,
   what,
@@ -100,7 +119,8 @@ function PutOnShelf({
 }: {
   readonly part: (name: string) => ReturnType<typeof asShelfPart>;
   readonly what: string;
-  readonly onDone: () => void;
+  /** Called with what came of it. */
+  readonly onDone: (said: string) => void;
 }) {
   const queries = useQueryClient();
   const [name, setName] = useState('');
@@ -114,7 +134,7 @@ function PutOnShelf({
       await readAgain(queries, ['shelf']);
       if (refused)
         return setSaid(`${refused.column ? `${refused.column}: ` : ''}${refused.message}`);
-      onDone();
+      onDone(come(name.trim(), found));
     } catch (error) {
       setSaid(error instanceof Error ? error.message : 'The server does not answer.');
     }

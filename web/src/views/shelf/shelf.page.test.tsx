@@ -1,9 +1,27 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import recorded from '../../testing/answers.json';
-import { opened, RecordedServer, Refusal, said } from '../../testing/page';
+import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
+
+describe('a part of the build that is put on the shelf', () => {
+  it.each([
+    [{ added: ['out-of-mule'] }, '“Out of Mule” is on the shelf.'],
+    [{ changed: ['out-of-mule'] }, 'this is its newer version now'],
+    [{ unchanged: 1 }, 'it is just the same'],
+  ])('is said to be there: %j', async (came, words) => {
+    const none = { added: [], changed: [], unchanged: 0, refused: [] };
+    const asks = 'POST /shelf/import?form=json';
+    const server = new RecordedServer({ [asks]: { ...none, ...came } });
+    const { screen, user } = await opened(`/builds/${MULE}/as-found/stations/radiator`, server);
+    await user.click(await screen.findByRole('button', { name: 'put this one on the shelf' }));
+    await user.type(screen.getByLabelText(/^Name on the shelf/), 'Out of Mule{Enter}');
+    expect(await screen.findByText(words, { exact: false })).toBeDefined();
+    expect(JSON.stringify(server.sent(asks)[0])).toContain('out-of-mule');
+    expect(screen.queryByLabelText(/^Name on the shelf/)).toBeNull();
+  });
+});
 
 describe('the shelf', () => {
   it('shows a kind of part at a time, in the units that are chosen', async () => {

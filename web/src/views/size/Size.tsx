@@ -12,7 +12,7 @@ import {
 } from '../../kit/primitives';
 import { Sentence } from '../../kit/words/Sentence';
 import type { SizedSolution, Sizing, SizingRun, Wishes } from '../../model/api/types';
-import { MOST_VARIANTS } from '../../model/document/edit';
+import { MOST_VARIANTS, withVariant } from '../../model/document/edit';
 import { sameValue } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { counted } from '../../model/words/counted';
@@ -22,7 +22,6 @@ import { Moves } from './Moves';
 import { Requirement } from './Requirement';
 import { SolutionDetail, SolutionRows, titleOf } from './Solutions';
 import { useSizing } from './useSizing';
-import { withSolution } from './variantOf';
 import { WishFields } from './WishFields';
 
 const FIRST: Wishes = {
@@ -107,8 +106,9 @@ export function Size({
             before.current = run?.id ?? '';
             start.mutate(wishes, {
               onSuccess: () => {
-                setEdited(null);
-                keepWishes(id, null);
+                // What was changed while it was being found is kept, to be asked next.
+                setEdited((now) => (sameValue(now, edited) ? null : now));
+                if (sameValue(keptWishes(id), edited)) keepWishes(id, null);
               },
               onError: () => {
                 before.current = null;
@@ -224,7 +224,8 @@ function Answer({
   const full = build.variants.length >= MOST_VARIANTS;
 
   function open(taken: SizedSolution) {
-    const next = withSolution(build, taken.variant, titleOf(taken));
+    const name = `Sized, ${titleOf(taken)}`;
+    const next = withVariant(build, { ...taken.variant, id: 'sized-1', name });
     setBuild(next);
     onShow(next.variants.at(-1)?.id ?? '');
   }

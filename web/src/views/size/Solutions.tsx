@@ -7,6 +7,7 @@ import { Sentence } from '../../kit/words/Sentence';
 import { Term } from '../../kit/words/Term';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { SizedSolution } from '../../model/api/types';
+import { FULL } from '../../model/document/edit';
 import { inDays, inPercent } from '../../model/words/days';
 
 const Line = chakra(TableRow, {
@@ -164,7 +165,7 @@ export function SolutionDetail({
       </Row>
       {full && (
         <Words size="small" tone="tight" display="block">
-          The build holds all the variants that it can: remove one first.
+          {FULL}
         </Words>
       )}
       <Box

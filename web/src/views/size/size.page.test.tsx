@@ -1,5 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said } from '../../testing/page';
 
 afterEach(cleanup);
@@ -66,6 +67,27 @@ describe('what a sizing is asked', () => {
     await screen.findByRole('region', { name: 'Four answers' });
     await user.click(screen.getByRole('link', { name: /^Size/ }));
     expect(((await screen.findByLabelText('Budget')) as HTMLInputElement).value).toBe('900');
+  });
+
+  it('keeps what was changed while it was looking for parts', async () => {
+    let answer = () => {};
+    const held = new Promise<void>((done) => {
+      answer = done;
+    });
+    const found = recorded[asks];
+    const server = new RecordedServer({ [newest]: null, [asks]: () => held.then(() => found) });
+    const { screen, user } = await opened(size, server);
+    const budget = (await screen.findByLabelText('Budget')) as HTMLInputElement;
+    await user.type(budget, '900');
+    await user.click(screen.getByRole('button', { name: /Find parts/ }));
+    await waitFor(() => expect(server.sent(asks)).toHaveLength(1));
+    await user.clear(budget);
+    await user.type(budget, '1200');
+    await user.tab();
+    answer();
+    await screen.findByRole('region', { name: 'Which parts would do' });
+    expect(budget.value).toBe('1200');
+    expect(await screen.findByText('The wishes have changed since this was found.')).toBeDefined();
   });
 
   it.each([

@@ -1,10 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Build, FrontPoint, SizedRequirement, Variant } from '../../model/api/types';
-import { newBuild } from '../../model/document/newBuild';
+import type { FrontPoint, SizedRequirement } from '../../model/api/types';
 import { METRIC, US } from '../../model/units/quantities';
 import { nextAlong, span } from './front';
 import { specification } from './specification';
-import { withSolution } from './variantOf';
 
 const point = (solution: number | null, cost: number, margin: number): FrontPoint => ({
   solution,
@@ -34,27 +32,6 @@ describe('the front', () => {
     expect(high.from).toBeLessThan(90);
     const single = span([0]);
     expect(single.to).toBeGreaterThan(single.from);
-  });
-});
-
-describe('a solution', () => {
-  const build: Build = newBuild('Fern', '');
-  const [first] = build.variants as [Variant];
-
-  it('becomes a variant with an id and a name of its own', () => {
-    const once = withSolution(build, { ...first, id: 'sized-7', name: 'x' }, 'cheapest');
-    const twice = withSolution(once, { ...first, id: 'sized-7', name: 'x' }, 'cheapest');
-    expect(twice.variants.map((entry) => entry.name).slice(1)).toEqual([
-      'Sized, cheapest',
-      'Sized, cheapest 2',
-    ]);
-    expect(new Set(twice.variants.map((entry) => entry.id)).size).toBe(3);
-    expect(build.variants.length).toBe(1);
-  });
-
-  it('is not longer in name than a build allows', () => {
-    const long = withSolution(build, first, 'y'.repeat(200));
-    expect(long.variants.at(-1)?.name.length).toBeLessThanOrEqual(120);
   });
 });
 

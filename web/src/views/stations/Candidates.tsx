@@ -5,6 +5,7 @@ import { Quantity } from '../../kit/words/Quantity';
 import { Sentence } from '../../kit/words/Sentence';
 import type { Text } from '../../model/api/types';
 import { useSession } from '../../model/save/context';
+import { useTaken } from '../../model/save/useTaken';
 
 const Rows = chakra('ul', { base: { marginTop: '2' } });
 
@@ -57,21 +58,6 @@ function Candidate({
 
 const near = (a: number | null | undefined, b: number) => a != null && Math.abs(a - b) < 0.05;
 
-/** What the build has, or what was assumed for it. */
-function useNow(field: string): number | null {
-  return useSession((s) => {
-    const path = `/variants/${s.variant}/${field}`;
-    const [part = '', name = ''] = field.split('/');
-    const variant = s.build.variants[s.variant] as unknown as Record<
-      string,
-      Record<string, unknown>
-    >;
-    const stored = variant?.[part]?.[name];
-    const taken = stored ?? s.evaluation?.assumed.find((a) => a.path === path)?.value;
-    return typeof taken === 'number' ? taken : null;
-  });
-}
-
 /** Sets several fields of the shown variant as one step. */
 function useFit() {
   const build = useSession((s) => s.build);
@@ -88,7 +74,7 @@ function useFit() {
 
 export function CapCandidates() {
   const caps = useSession((s) => s.evaluation?.caps) ?? [];
-  const now = useNow('cap/pressure_kpa');
+  const now = useTaken('cap/pressure_kpa');
   const take = useFit();
   return (
     <>
@@ -115,8 +101,8 @@ export function CapCandidates() {
 export function ThermostatCandidates() {
   const thermostats = useSession((s) => s.evaluation?.thermostats) ?? [];
   const switches = useSession((s) => s.evaluation?.switches) ?? [];
-  const opens = useNow('thermostat/opens_c');
-  const [on, off] = [useNow('fan_switch/on_c'), useNow('fan_switch/off_c')];
+  const opens = useTaken('thermostat/opens_c');
+  const [on, off] = [useTaken('fan_switch/on_c'), useTaken('fan_switch/off_c')];
   const take = useFit();
   return (
     <>

@@ -8,6 +8,7 @@ import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
 import { useCurves } from './useCurves';
+import { useFans } from './useFans';
 
 const MOST: Record<Conditions['conditions'][number]['field'], number> = {
   blocked_tubes_share: 0.6,
@@ -18,6 +19,7 @@ const MOST: Record<Conditions['conditions'][number]['field'], number> = {
 /** What the core's condition costs: one slider for each fault, with the heat that it takes away. */
 export function ConditionCosts() {
   const found = useCurves('condition');
+  const fanned = useFans() > 0;
   return (
     <Figure found={found} height={190}>
       {(conditions) => (
@@ -27,8 +29,9 @@ export function ConditionCosts() {
           ))}
           <Words size="small" tone="quiet" display="block">
             Each alone against a core without it, at{' '}
-            <Quantity value={conditions.at_c} kind="temperature" />, the limit, with the fan on;{' '}
-            <Quantity value={conditions.heat_kw} kind="power" /> are to be shed.
+            <Quantity value={conditions.at_c} kind="temperature" />, the limit
+            {fanned && ', with the fan on'}; <Quantity value={conditions.heat_kw} kind="power" />{' '}
+            are to be shed.
           </Words>
         </Box>
       )}

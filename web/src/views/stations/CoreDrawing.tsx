@@ -1,6 +1,7 @@
 import { Svg, Words } from '../../kit/primitives';
 import { Circle, Line, Mark, Rect } from '../../kit/shapes';
 import type { Variant } from '../../model/api/types';
+import { fansOf } from '../../model/document/fans';
 import { useSession } from '../../model/save/context';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
@@ -11,14 +12,19 @@ const FRONT = { x: 8, y: 12, width: 340, height: 176 };
 const SIDE_X = 388;
 const TANK_MM = 45;
 
-/** How the core lies in the room that the car has, mm: the room is the core's own where it is not known. */
+/** How the core lies in the room that the car has, mm: the room is the core's own where it is not measured. */
 export interface Fit {
   readonly width: number;
   readonly height: number;
   readonly depth: number;
   readonly room: { readonly width: number; readonly height: number; readonly depth: number };
-  readonly tooLarge: readonly ('width' | 'height' | 'depth')[];
+  readonly tooLarge: readonly Side[];
+  /** Sides of the room that nobody has measured. */
+  readonly open: readonly Side[];
 }
+
+const SIDES = ['width', 'height', 'depth'] as const;
+type Side = (typeof SIDES)[number];
 
 export function fitOf(variant: Variant): Fit | null {
   const { radiator, vehicle } = variant;
@@ -30,8 +36,20 @@ export function fitOf(variant: Variant): Fit | null {
     depth: vehicle?.space_depth_mm ?? depth,
   };
   const size = { width, height, depth };
-  const tooLarge = (['width', 'height', 'depth'] as const).filter((key) => size[key] > room[key]);
-  return { ...size, room, tooLarge };
+  const tooLarge = SIDES.filter((side) => size[side] > room[side]);
+  const open = SIDES.filter((side) => vehicle?.[`space_${side}_mm`] == null);
+  return { ...size, room, tooLarge, open };
+}
+
+/** Whether the core fits, as far as the room was measured. */
+export function fits({ tooLarge, open, room }: Fit, length: (mm: number) => string): string {
+  if (open.length === SIDES.length) return 'the room in the car is not measured yet';
+  if (tooLarge.length > 0) return `too large for the car in ${tooLarge.join(' and ')}`;
+  const measured = SIDES.filter((side) => !open.includes(side));
+  if (open.length === 0)
+    return `fits; room for ${measured.map((side) => length(room[side])).join(' × ')}`;
+  const known = measured.map((side) => `room for ${length(room[side])} in ${side}`).join(' and ');
+  return `${known}, so far it fits; the room in ${open.join(' and ')} is not measured yet`;
 }
 
 /** Core, tanks and fans to scale, from the front and from the side, in the room that the car has. */
@@ -68,17 +86,12 @@ export function CoreDrawing() {
   const core = box(fit.width, fit.height);
   const room = box(fit.room.width, fit.room.height);
   const tank = TANK_MM * scale;
-  const fans = fan?.kind === 'none' ? 0 : fan?.fans === 'two' ? 2 : 1;
+  const fans = fansOf(variant);
   const disc = (known('/fan/diameter_mm', fan?.diameter_mm, 380) / 2) * scale;
   const rows = known('/radiator/rows', radiator?.rows, 1);
-  const measured = [vehicle?.space_width_mm, vehicle?.space_height_mm, vehicle?.space_depth_mm];
   const length = (value: number) => formatQuantity(value, 'length', units);
   const said = `${length(fit.width)} wide, ${length(fit.height)} high, ${length(fit.depth)} deep`;
-  const fitting = measured.every((value) => value == null)
-    ? 'the room in the car is not measured yet'
-    : fit.tooLarge.length > 0
-      ? `too large for the car in ${fit.tooLarge.join(' and ')}`
-      : `fits; room for ${length(fit.room.width)} × ${length(fit.room.height)} × ${length(fit.room.depth)}`;
+  const fitting = fits(fit, length);
   const deep = Math.max(fit.depth, fit.room.depth);
   const thick = Math.min(1.2 * scale, 100 / deep);
   const lines = Array.from({ length: 9 }, (_, i) => (i + 1) / 10);

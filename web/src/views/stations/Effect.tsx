@@ -8,12 +8,14 @@ import { useSession } from '../../model/save/context';
 import { useShownCase } from '../../model/save/shownCase';
 import { left } from '../../model/words/left';
 import { Picture } from './Picture';
+import { useFans } from './useFans';
 
 /** What the station does in the shown case: its own few numbers, beside its fields. */
 export function Effect({ station }: { readonly station: StationName }) {
   const evaluation = useSession((s) => s.evaluation);
   const shown = useShownCase();
   const pumped = useSession((s) => s.build.variants[s.variant]?.circuit?.pump_drive !== 'none');
+  const fanned = useFans() > 0;
   if (!evaluation || !shown) return null;
   const notes = evaluation.findings.filter(
     (f) =>
@@ -26,7 +28,7 @@ export function Effect({ station }: { readonly station: StationName }) {
         In {shown.name}
       </Words>
       <Words size="body" display="block" minHeight={station === 'cap' ? '5lh' : undefined}>
-        {says(station, evaluation, shown, pumped)}
+        {says(station, evaluation, shown, { pumped, fanned })}
       </Words>
       <Picture station={station} evaluation={evaluation} shown={shown} />
       {notes.map((note) => (
@@ -37,6 +39,7 @@ export function Effect({ station }: { readonly station: StationName }) {
           display="block"
           marginTop="1"
         >
+          {note.kind === 'warning' && <b>Mind: </b>}
           <Sentence text={note.text} />
         </Words>
       ))}
@@ -48,7 +51,7 @@ function says(
   station: StationName,
   evaluation: Evaluation,
   c: CaseResult,
-  pumped: boolean,
+  { pumped, fanned }: { readonly pumped: boolean; readonly fanned: boolean },
 ): ReactNode {
   switch (station) {
     case 'engine':
@@ -108,7 +111,7 @@ function says(
     case 'air':
       return (
         <>
-          With the fan on{' '}
+          {fanned && 'With the fan on '}
           <B>
             <Quantity value={c.air_available_m3_per_s} kind="airflow" />
           </B>{' '}
@@ -123,8 +126,13 @@ function says(
               </B>{' '}
               at <Quantity value={c.air_needed_pa} kind="air_pressure" />.
             </>
-          )}{' '}
-          The fan serves <Quantity value={c.air_under_fan_share} kind="share" /> of the face.
+          )}
+          {fanned && (
+            <>
+              {' '}
+              The fan serves <Quantity value={c.air_under_fan_share} kind="share" /> of the face.
+            </>
+          )}
         </>
       );
     case 'flow':
@@ -156,8 +164,13 @@ function says(
           <B>
             <Quantity value={c.thermostat_lift} kind="share" />
           </B>{' '}
-          open, fan on <Quantity value={c.fan_duty} kind="share" /> of the time.{' '}
-          <Sentence text={evaluation.answers.thermostat.sentence} />.{' '}
+          open
+          {fanned && (
+            <>
+              , fan on <Quantity value={c.fan_duty} kind="share" /> of the time
+            </>
+          )}
+          . <Sentence text={evaluation.answers.thermostat.sentence} />.{' '}
           <Sentence text={c.detail ?? []} />
         </>
       );

@@ -61,7 +61,7 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
     0,
     ...zones.flatMap((zone) => [...zone.resistance, ...zone.fan].map((p) => p.pressure_pa)),
   );
-  const label = `Fan and resistance: ${zones.map(said).join('; ')}.`;
+  const label = `${blown.length > 0 ? 'Fan and resistance' : 'Resistance'}: ${zones.map(said).join('; ')}.`;
   return (
     <figure>
       <Chart
@@ -128,8 +128,8 @@ const Drawn = memo(function Drawn({ lines }: { readonly lines: AirLines }) {
         )}
       </Chart>
       <Words as="figcaption" size="small" tone="quiet" display="block">
-        Grille, core and exit, less what driving and warm air give, the fan at full:{' '}
-        {zones.map(said).join('; ')}
+        Grille, core and exit, less what driving and warm air give
+        {blown.length > 0 && ', the fan at full'}: {zones.map(said).join('; ')}
         {alike && '; the second does the same'}.
       </Words>
     </figure>

@@ -7,6 +7,7 @@ import type { HeatCurves } from '../../model/api/types';
 import { formatQuantity } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
 import { useCurves } from './useCurves';
+import { useFans } from './useFans';
 
 export interface Series {
   readonly kind: 'airflow' | 'coolant_flow';
@@ -55,6 +56,7 @@ const Drawn = memo(function Drawn({
   readonly of: 'air' | 'coolant';
 }) {
   const units = useUnits((u) => u.units);
+  const fanned = useFans() > 0;
   const series = seriesOf(curves, of);
   const most = Math.max(curves.heat_kw, ...series.points.map((p) => p.heat)) * 1.08;
   const sheds = heatAt(series, series.now);
@@ -117,7 +119,8 @@ const Drawn = memo(function Drawn({
         )}
       </Chart>
       <Words as="figcaption" size="small" tone="quiet" display="block">
-        At {formatQuantity(curves.at_c, 'temperature', units)}, the limit, with the fan on.{' '}
+        At {formatQuantity(curves.at_c, 'temperature', units)}, the limit
+        {fanned ? ', with the fan on. ' : '. '}
         {of === 'coolant' &&
           'More flow never sheds less: slowing the coolant does not give it time to cool.'}
       </Words>

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { tippingPoints } from '../../app/WhatIf';
 import type { Evaluation, Variant, Zone } from '../../model/api/types';
 import { sideLabel } from '../compare/useSideMarks';
-import { fitOf } from './CoreDrawing';
+import { fitOf, fits } from './CoreDrawing';
 import { drawnZones, zoneName } from './FanLines';
 
 describe('a core in the room of its car', () => {
@@ -18,6 +18,22 @@ describe('a core in the room of its car', () => {
   it('is too large in each direction that says so', () => {
     const fit = fitOf(variant({ space_width_mm: 590, space_height_mm: 500, space_depth_mm: 39 }));
     expect(fit?.tooLarge).toEqual(['width', 'depth']);
+  });
+
+  it.each([
+    [{}, 'the room in the car is not measured yet'],
+    [
+      { space_width_mm: 700 },
+      'room for 700 mm in width, so far it fits; the room in height and depth is not measured yet',
+    ],
+    [{ space_width_mm: 590 }, 'too large for the car in width'],
+    [
+      { space_width_mm: 700, space_height_mm: 500, space_depth_mm: 40 },
+      'fits; room for 700 mm × 500 mm × 40 mm',
+    ],
+  ])('is said to fit as far as it was measured: %j', (room, words) => {
+    const fit = fitOf(variant(room));
+    expect(fit && fits(fit, (mm) => `${mm} mm`)).toBe(words);
   });
 
   it('is not drawn before it has a size', () => {

@@ -1,5 +1,6 @@
 import { cleanup, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import { type StationName, stations } from '../../model/document/stations';
 import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
 
@@ -8,6 +9,38 @@ afterEach(cleanup);
 const radiator = `/builds/${MULE}/as-found/stations/radiator`;
 type Saved = { variants: { radiator: Record<string, number> }[]; name: string };
 const savedTo = (server: RecordedServer) => server.sent(`PUT /builds/${MULE}`) as Saved[];
+
+describe('a car without a fan', () => {
+  const stored = recorded[`GET /builds/${MULE}`];
+  const [first, ...others] = stored.build.variants;
+  const bare = {
+    ...first,
+    air: { ...first?.air, fan: { ...first?.air.fan, kind: 'none', fans: 'one' } },
+  };
+  const server = () =>
+    new RecordedServer({
+      [`GET /builds/${MULE}`]: {
+        ...stored,
+        build: { ...stored.build, variants: [bare, ...others] },
+      },
+    });
+
+  it.each(['radiator', 'air', 'flow', 'thermostat'])('has none at work at its %s', async (name) => {
+    const at = `/builds/${MULE}/as-found/stations/${name}?case=pass`;
+    const fanned = await opened(at);
+    const words = async () => {
+      const view = await screen.findByRole('region', { name: stations[name as StationName].title });
+      await waitFor(() => expect(said(view)).toContain('In The pass'));
+      await waitFor(() => expect(view.querySelector('[aria-busy=true]')).toBeNull());
+      return said(view).replace(/Fan(s| switches)? that were weighed.*/, '');
+    };
+    const { screen } = fanned;
+    await waitFor(async () => expect(await words()).toMatch(/[Ww]ith the fan on|, fan on \d/));
+    cleanup();
+    await opened(at, server());
+    expect(await words()).not.toMatch(/[Ww]ith the fan on|, fan on \d|fan serves/);
+  });
+});
 
 describe('a field of the document', () => {
   it('takes any unit that fits, and what it comes to is judged and saved', async () => {

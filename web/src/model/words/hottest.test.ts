@@ -1,0 +1,17 @@
+import { expect, it } from 'vitest';
+import { hottest, hunts, inTheEnd } from './hottest';
+
+const run = { duration_s: 600, start_c: 80, end_c: 101, time_to_limit_s: null };
+const hunt = { coldest_c: 92, hottest_c: 104 };
+
+it.each([
+  ['settles', { timed: null, top_hose_c: 97, hunt: null }, 97, false, 97],
+  ['is timed', { timed: run, top_hose_c: 112, hunt: null }, 101, false, 112],
+  ['is timed and would hunt', { timed: run, top_hose_c: null, hunt }, 101, false, 104],
+  ['hunts', { timed: null, top_hose_c: null, hunt }, 104, true, 104],
+  ['never settles', { timed: null, top_hose_c: null, hunt: null }, null, false, null],
+])('the top hose of a case that %s', (_, found, told, restless, end) => {
+  expect(hottest(found)).toBe(told);
+  expect(hunts(found)).toBe(restless);
+  expect(inTheEnd(found)).toBe(end);
+});

@@ -30,6 +30,19 @@ def test_samples_bear_out_the_estimate(build: Build) -> None:
         assert first.verdict == verdict_at(first.chance)
 
 
+def test_the_answers_go_by_the_verdicts_that_sampling_found() -> None:
+    """At a border the first estimate may say otherwise: the answers must not tell of its cases beside the sampled ones."""
+    brigade = next(build for build in demo_builds() if build.name == "Brigade")
+    site = brigade.site.model_copy(update={"ambient_c": 22.0})
+    build = brigade.model_copy(update={"site": site})
+    first, sure = evaluate(build, levers=False), uncertainty(build)
+    before, after = (sum(case.verdict == "holds" for case in found.cases) for found in (first, sure))
+    assert before != after, "not at a border any more"
+    assert printed(first.answers.radiator.sentence) == f"holds {before} of 3 cases"
+    assert printed(sure.answers.radiator.sentence) == f"holds {after} of 3 cases"
+    assert (sure.answers.thermostat, sure.answers.cap) == (first.answers.thermostat, first.answers.cap)
+
+
 def test_a_measured_value_settles_doubt() -> None:
     """A case with some air to spare: known to be as good as it is likely to be, it is surer."""
     vague = part(plain_build(brake_power_kw=45, speed_km_h=80), radiator__fin_pitch_mm=None)

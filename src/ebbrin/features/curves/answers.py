@@ -129,7 +129,9 @@ class CoolantOutcome(Answer):
     freezes_c: float
     build_verdict: Verdict = Field(description="Over all cases.")
     verdict: Verdict
-    top_hose_c: float | None
+    top_hose_c: float | None = Field(
+        description="At the end of a timed case, at its hottest where it hunts; null where it never settles."
+    )
     margin_k: float | None
     boils_c: float
     boils_without_cap_c: float

@@ -13,7 +13,7 @@ from ebbrin.core.media.coolants import Coolant, freezing_temperature
 from ebbrin.features.curves import answers as result
 from ebbrin.features.curves import from_core
 from ebbrin.features.curves.service import OneCase, one_case
-from ebbrin.features.judge import evaluate
+from ebbrin.features.judge import CaseResult, evaluate
 
 COMPARED: tuple[dict[str, Any], ...] = (
     {"kind": "water"},
@@ -78,7 +78,7 @@ def _outcome(
         freezes_c=answer.ladder.freezes_c,
         build_verdict=answer.verdict,
         verdict=case.verdict,
-        top_hose_c=case.timed.end_c if case.timed else case.top_hose_c,
+        top_hose_c=_hottest(case),
         margin_k=case.margin_k,
         boils_c=case.boils_c,
         boils_without_cap_c=case.boils_without_cap_c,
@@ -86,6 +86,13 @@ def _outcome(
         coolant_flow_l_per_min=case.coolant_flow_l_per_min,
         pump_inlet_margin_kpa=case.pump_inlet_margin_kpa,
     )
+
+
+def _hottest(case: CaseResult) -> float | None:
+    """Top hose that a case is told by [°C]: at the end of a timed one, at its hottest where it hunts."""
+    if case.timed is not None:
+        return case.timed.end_c
+    return case.top_hose_c if case.hunt is None else case.hunt.hottest_c
 
 
 def _strengths(one: OneCase, kind: str) -> list[result.StrengthPoint]:

@@ -291,6 +291,7 @@ class Uncertainty(Answer):
     chance: float = Field(description="Share of samples in which every case stays below its limit.")
     verdict: Verdict = Field(description="The build's, by this chance.")
     cases: list[CaseChance]
+    answers: Answers = Field(description="The four answers, by the verdicts of these cases.")
 
 
 class Finding(Answer):

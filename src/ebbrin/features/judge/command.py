@@ -63,7 +63,7 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
             f"{_hot(case)} (limit {case.limit_c:.0f} °C{_to_boiling(case)})"
         )
     lines.append("")
-    for name, answer in result.answers:
+    for name, answer in result.answers if sure is None else sure.answers:
         lines.append(f"{name.capitalize():11}{printed(answer.headline)}: {printed(answer.sentence)}")
     lines += _levers(result)
     lines += _unknowns(result, sure)

@@ -5,7 +5,14 @@ from __future__ import annotations
 from ebbrin.bridge.units import kilopascals
 from ebbrin.build.parts import Radiator
 from ebbrin.core.circuit.cap import INLET_MARGIN
-from ebbrin.features.judge.answers import CapCandidate, CaseResult, FourthAnswer, ThermostatCandidate, Verdict
+from ebbrin.features.judge.answers import (
+    Answers,
+    CapCandidate,
+    CaseResult,
+    FourthAnswer,
+    ThermostatCandidate,
+    Verdict,
+)
 from ebbrin.ground.words import Measure, Text, airflow, bare, counted, difference, pressure, temperature
 
 LEAST_INLET = kilopascals(INLET_MARGIN)  # kPa
@@ -59,6 +66,12 @@ def airflow_answer(cases: list[CaseResult]) -> FourthAnswer:
 
 def _plenty(case: CaseResult) -> float:
     return case.air_available_m3_per_s / max(case.air_needed_m3_per_s or 1e-9, 1e-9)
+
+
+def by_verdicts(said: Answers, radiator: Radiator, cases: list[CaseResult]) -> Answers:
+    """The answers of a build whose cases have other verdicts than those by which they were ``said``."""
+    core, air = radiator_answer(radiator, cases), airflow_answer(cases)
+    return said.model_copy(update={"radiator": core, "airflow": air})
 
 
 def _reason(candidate: ThermostatCandidate) -> str:

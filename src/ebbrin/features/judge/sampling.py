@@ -8,6 +8,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
 from ebbrin.core.studies import uncertainty as core
 from ebbrin.features.judge.answers import CaseChance, CaseResult, Uncertainty
+from ebbrin.features.judge.four_answers import by_verdicts
 from ebbrin.features.judge.likelihood import surer, verdict_at
 from ebbrin.features.judge.sentences import case_detail, case_sentence
 from ebbrin.features.judge.service import evaluate
@@ -33,13 +34,16 @@ def uncertainty(
     system, cases = system_from(resolved).checked(), cases_from(resolved)
     unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
     chances = core.chances(system, cases, unknowns, samples)
-    by_id = {case.id: case for case in evaluate(build, resolved.variant.id, levers=False).cases}
+    first = evaluate(build, resolved.variant.id, levers=False)
+    place = {case.id: i for i, case in enumerate(resolved.cases)}
+    found = [surer(case, chances, place[case.id]) for case in first.cases]
     return Uncertainty(
         variant_id=resolved.variant.id,
         samples=chances.samples,
         chance=chances.build_below_limit,
         verdict=verdict_at(chances.build_below_limit),
-        cases=[_said(surer(by_id[case.id], chances, i)) for i, case in enumerate(resolved.cases)],
+        cases=[_said(case) for case in sorted(found, key=lambda case: place[case.id])],
+        answers=by_verdicts(first.answers, resolved.variant.radiator, found),
     )
 
 

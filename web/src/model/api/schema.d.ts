@@ -2608,7 +2608,10 @@ export interface components {
              * @description Glycol by volume, or residual water by mass; null for water.
              */
             share: number | null;
-            /** Top Hose C */
+            /**
+             * Top Hose C
+             * @description At the end of a timed case, at its hottest where it hunts; null where it never settles.
+             */
             top_hose_c: number | null;
             /**
              * Verdict
@@ -5805,6 +5808,8 @@ export interface components {
          * @description How sure the verdict on a variant is, by sampling all that is guessed or scatters.
          */
         Uncertainty: {
+            /** @description The four answers, by the verdicts of these cases. */
+            answers: components["schemas"]["Answers"];
             /** Cases */
             cases: components["schemas"]["CaseChance"][];
             /**

@@ -1,6 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { build, LEVER, StoringServer } from '../../testing/storing';
-import type { Build } from '../api/types';
+import type { Build, Evaluation, Uncertainty } from '../api/types';
+import { refined } from './further';
 import { openSession, type Session } from './session';
 
 let server: StoringServer;
@@ -60,5 +62,28 @@ describe('what comes after the answer', () => {
     server.refused = null;
     await pass(4000);
     expect(Object.keys(state().further?.others ?? {})).toEqual(['w']);
+  });
+});
+
+describe('an answer with the chances that sampling found', () => {
+  it('has its verdicts, and its four answers by them', () => {
+    const first = recorded['POST /evaluate?variant=as-found&levers=false'] as unknown as Evaluation;
+    const sampled = recorded['POST /uncertainty?variant=as-found'] as unknown as Uncertainty;
+    const radiator = { ...sampled.answers.radiator, sentence: ['holds every case'] };
+    const [one, ...others] = sampled.cases as [Uncertainty['cases'][number]];
+    const sure: Uncertainty = {
+      ...sampled,
+      verdict: 'holds',
+      cases: [{ ...one, chance: 0.93, verdict: 'holds' }, ...others],
+      answers: { ...sampled.answers, radiator },
+    };
+    const found = refined(first, sure);
+    expect(found.cases.find((entry) => entry.id === one.case_id)).toMatchObject({
+      chance: 0.93,
+      verdict: 'holds',
+    });
+    expect(found.answers.radiator.sentence).toEqual(['holds every case']);
+    expect(found.verdict).toBe('holds');
+    expect(found.cases.map((entry) => entry.id)).toEqual(first.cases.map((entry) => entry.id));
   });
 });

@@ -107,5 +107,6 @@ export function refined(evaluation: Evaluation, sure: Uncertainty): Evaluation {
     const { chance, verdict, sentence, detail } = surer;
     return { ...entry, chance, verdict, sentence, detail };
   });
-  return { ...evaluation, chance: sure.chance, verdict: sure.verdict, cases };
+  const { chance, verdict, answers } = sure;
+  return { ...evaluation, chance, verdict, answers, cases };
 }

@@ -161,9 +161,10 @@ describe('what to pour', () => {
     const { build } = recorded[`GET /builds/${MULE}`];
     const frost = ['It freezes at −8 °C, above the coldest air, −12 °C: take 25 % or more.'];
     const mixed = { ...recorded['POST /fit/mix'], frost };
+    const plan = { ...recorded['POST /fit/plan'], against: [] };
     const { screen, server } = await opened(
       at('mix'),
-      new RecordedServer({ 'POST /fit/mix': mixed }),
+      new RecordedServer({ 'POST /fit/mix': mixed, 'POST /fit/plan': plan }),
     );
     expect(said(await screen.findByText('Mind:').then((mark) => mark.parentElement))).toBe(
       `Mind: ${frost[0]}`,

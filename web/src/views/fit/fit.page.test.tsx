@@ -36,7 +36,8 @@ describe('what the workbench has against a job', () => {
   });
 
   it('is left out where there is nothing', async () => {
-    const { screen } = await opened(at());
+    const server = new RecordedServer({ [asks]: { ...recorded[asks], against: [] } });
+    const { screen } = await opened(at(), server);
     await screen.findByRole('region', { name: 'Step' });
     expect(screen.queryByRole('region', { name: 'Before it is bought' })).toBeNull();
   });

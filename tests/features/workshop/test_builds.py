@@ -105,7 +105,7 @@ def test_what_was_judged_once_is_kept_over_a_restart(
         raise AssertionError("judged anew")
 
     with monkeypatch.context() as patched:
-        patched.setattr("ebbrin.features.workshop.service.evaluate", never)
+        patched.setattr("ebbrin.features.workshop.service.surely", never)
         assert BuildService(again).summaries() == judged
         # Another version of Ebbrin, or another revision, is judged anew.
         patched.setattr("ebbrin.features.workshop.service.version", lambda: "another")
@@ -113,7 +113,7 @@ def test_what_was_judged_once_is_kept_over_a_restart(
             BuildService(again).summaries()
     service.save(judged[0].id, 1, noted("changed"))
     with monkeypatch.context() as patched:
-        patched.setattr("ebbrin.features.workshop.service.evaluate", never)
+        patched.setattr("ebbrin.features.workshop.service.surely", never)
         with pytest.raises(AssertionError, match="judged anew"):
             BuildService(again).summaries()
     again.close()

@@ -29,6 +29,8 @@ export class StoringServer {
     build,
   };
   evaluate: Answer = { status: 200, body: { variant_id: 'v', cases: [], assumed: [] } };
+  /** How sure every verdict is. */
+  sure: object = { variant_id: 'v', cases: [] };
   /** Whether what is asked to be judged gets no answer at all. */
   silent = false;
   /** A variant that it does not judge. */
@@ -43,7 +45,7 @@ export class StoringServer {
 
   readonly fetch = async (request: Request): Promise<Response> => {
     if (request.url.includes('/uncertainty')) {
-      return this.answer({ status: 200, body: { variant_id: 'v', cases: [], unknowns: [] } });
+      return this.answer({ status: 200, body: this.sure });
     }
     if (request.url.includes('/evaluate')) {
       const levers = request.url.includes('levers=true');

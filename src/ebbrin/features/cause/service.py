@@ -20,7 +20,7 @@ from ebbrin.features.cause.car import Car
 from ebbrin.features.cause.cards import Card, cards
 from ebbrin.features.cause.evidence import read
 from ebbrin.features.cause.witnesses import Inquiries, Witnesses, car_of, table
-from ebbrin.features.judge import Verdict, evaluate
+from ebbrin.features.judge import Verdict, surely
 
 MOST_VERDICTS = 64
 SPARE = 20.0
@@ -131,7 +131,7 @@ def judge_all(build: Build, variant_id: str) -> list[Judged]:
             found.verdict,
             found.ambient_margin_k,
         )
-        for found in evaluate(build, variant_id, levers=False).cases
+        for found in surely(build, variant_id).cases
     ]
 
 

@@ -12,7 +12,7 @@ from ebbrin.build.build import Build
 from ebbrin.build.resolve import MissingValues, extra, relevant
 from ebbrin.core.base import DomainError
 from ebbrin.features.fit.situation import Situation
-from ebbrin.features.judge import evaluate, warnings
+from ebbrin.features.judge import surely, warnings
 from ebbrin.ground.paths import value_at
 from ebbrin.ground.words import Measure, Text, in_sentence
 
@@ -25,7 +25,7 @@ def against(build: Build, chosen_id: str) -> list[Text]:
     UnknownVariant
     """
     try:
-        answer = evaluate(build, chosen_id, levers=False)
+        answer = surely(build, chosen_id)
     except (MissingValues, DomainError):
         return []
     name = next(variant.name for variant in build.variants if variant.id == chosen_id)

@@ -10,7 +10,7 @@ from ebbrin.features.judge.answers import (
 )
 from ebbrin.features.judge.findings import warnings
 from ebbrin.features.judge.likelihood import verdict_at
-from ebbrin.features.judge.sampling import uncertainty
+from ebbrin.features.judge.sampling import surely, uncertainty
 from ebbrin.features.judge.service import evaluate
 
 __all__ = [
@@ -21,6 +21,7 @@ __all__ = [
     "Uncertainty",
     "Verdict",
     "evaluate",
+    "surely",
     "uncertainty",
     "verdict_at",
     "warnings",

@@ -8,14 +8,7 @@ import numpy as np
 
 from ebbrin.bridge.unknowns import Named
 from ebbrin.core.studies.chance import Estimate, verdict_of
-from ebbrin.core.studies.uncertainty import Chances
-from ebbrin.features.judge.answers import VERDICTS, CaseResult, UnknownWorth, Verdict
-
-
-def surer(case: CaseResult, chances: Chances, i: int) -> CaseResult:
-    """A case with the chance that sampling found for case ``i``, its verdict with it; its sentences are not said yet."""
-    chance = float(chances.below_limit[i])
-    return case.model_copy(update={"chance": chance, "verdict": verdict_at(chance)})
+from ebbrin.features.judge.answers import VERDICTS, UnknownWorth, Verdict
 
 
 def unknown_worths(named: Sequence[Named], estimate: Estimate, case: int) -> list[UnknownWorth]:

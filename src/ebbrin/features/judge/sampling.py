@@ -7,19 +7,15 @@ from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.build import Build
 from ebbrin.build.resolve import resolve
 from ebbrin.core.studies import uncertainty as core
-from ebbrin.features.judge.answers import CaseChance, CaseResult, Uncertainty
+from ebbrin.features.judge.answers import CaseChance, CaseResult, Evaluation, Uncertainty
 from ebbrin.features.judge.four_answers import by_verdicts
-from ebbrin.features.judge.likelihood import surer, verdict_at
-from ebbrin.features.judge.sentences import case_detail, case_sentence
-from ebbrin.features.judge.service import evaluate
+from ebbrin.features.judge.likelihood import verdict_at
+from ebbrin.features.judge.service import badness, evaluate, said
 
 
-def uncertainty(
-    build: Build,
-    variant_id: str | None = None,
-    samples: int = core.SAMPLES,
-) -> Uncertainty:
-    """Chance of holding of a variant (the first if none is named), case by case and for the build.
+def surely(build: Build, variant_id: str | None = None, samples: int = core.SAMPLES) -> Evaluation:
+    """A variant (the first if none is named) judged by its sampled chances: verdicts, sentences and answers go by them,
+    the worst case stands first. Levers are left out.
 
     Raises
     ------
@@ -34,24 +30,50 @@ def uncertainty(
     system, cases = system_from(resolved).checked(), cases_from(resolved)
     unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
     chances = core.chances(system, cases, unknowns, samples)
-    first = evaluate(build, resolved.variant.id, levers=False)
     place = {case.id: i for i, case in enumerate(resolved.cases)}
-    found = [surer(case, chances, place[case.id]) for case in first.cases]
+    first = evaluate(build, resolved.variant.id, levers=False)
+    found = sorted((_surer(case, chances, place[case.id]) for case in first.cases), key=badness)
+    return first.model_copy(
+        update={
+            "chance": chances.build_below_limit,
+            "verdict": verdict_at(chances.build_below_limit),
+            "worst_case_id": found[0].id,
+            "cases": found,
+            "answers": by_verdicts(first.answers, resolved.variant.radiator, found),
+        }
+    )
+
+
+def uncertainty(build: Build, variant_id: str | None = None, samples: int = core.SAMPLES) -> Uncertainty:
+    """Chance of holding of a variant (the first if none is named), case by case as they stand in the build, and for it.
+
+    Raises
+    ------
+    MissingValues, UnknownVariant, DomainError
+        As ``surely``.
+    """
+    found = surely(build, variant_id, samples)
+    by_id = {case.id: case for case in found.cases}
     return Uncertainty(
-        variant_id=resolved.variant.id,
-        samples=chances.samples,
-        chance=chances.build_below_limit,
-        verdict=verdict_at(chances.build_below_limit),
-        cases=[_said(case) for case in sorted(found, key=lambda case: place[case.id])],
-        answers=by_verdicts(first.answers, resolved.variant.radiator, found),
+        variant_id=found.variant_id,
+        samples=samples,
+        chance=found.chance,
+        verdict=found.verdict,
+        cases=[
+            CaseChance(
+                case_id=case.id,
+                chance=by_id[case.id].chance,
+                verdict=by_id[case.id].verdict,
+                sentence=by_id[case.id].sentence,
+                detail=by_id[case.id].detail,
+            )
+            for case in build.cases
+        ],
+        answers=found.answers,
     )
 
 
-def _said(case: CaseResult) -> CaseChance:
-    return CaseChance(
-        case_id=case.id,
-        chance=case.chance,
-        verdict=case.verdict,
-        sentence=case_sentence(case),
-        detail=case_detail(case),
-    )
+def _surer(case: CaseResult, chances: core.Chances, i: int) -> CaseResult:
+    """A case with the chance that sampling found for case ``i``, and what goes with it."""
+    chance = float(chances.below_limit[i])
+    return said(case.model_copy(update={"chance": chance, "verdict": verdict_at(chance)}))

@@ -38,10 +38,10 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     named = all_unknowns(system, resolved)
     assessment = assess(system, cases, levers, [entry.unknown for entry in named])
     solved = [
-        _said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
+        said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
     ]
     ladder = from_core.ladder(assessment, resolved)
-    ordered = sorted(solved, key=_badness)
+    ordered = sorted(solved, key=badness)
     gained = gains(assessment, resolved, solved.index(ordered[0]))
     pumped = kilopascals(assessment.cap.pumped)
     return Evaluation(
@@ -69,11 +69,12 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     )
 
 
-def _said(case: CaseResult) -> CaseResult:
+def said(case: CaseResult) -> CaseResult:
+    """A case with its sentences, by the verdict that it has."""
     return case.model_copy(update={"sentence": case_sentence(case), "detail": case_detail(case)})
 
 
-def _badness(case: CaseResult) -> tuple[int, float, float]:
+def badness(case: CaseResult) -> tuple[int, float, float]:
     """Worst first: by verdict, then by ambient margin."""
     margin = case.ambient_margin_k
     return (

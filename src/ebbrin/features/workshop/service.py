@@ -17,7 +17,7 @@ from ebbrin.build.problems import InvalidDocument
 from ebbrin.build.resolve import MissingValues
 from ebbrin.core.base import DomainError
 from ebbrin.demo import demo_builds
-from ebbrin.features.judge import Evaluation, Verdict, evaluate
+from ebbrin.features.judge import Evaluation, Verdict, surely
 from ebbrin.features.workshop.store import Builds, Heading, Revision, RevisionTaken, Settings
 from ebbrin.ground.errors import EbbrinError, FieldProblem
 from ebbrin.ground.store import Database
@@ -293,7 +293,7 @@ def _stored(revision: Revision) -> Stored:
 def _judge(stored: Stored) -> Summary:
     """The worst case over the first variant, or what is still missing."""
     try:
-        result: Evaluation | None = evaluate(stored.build, levers=False)
+        result: Evaluation | None = surely(stored.build)
         said: Text = []
     except MissingValues as error:
         result, said = (

@@ -63,6 +63,20 @@ describe('what comes after the answer', () => {
     await pass(4000);
     expect(Object.keys(state().further?.others ?? {})).toEqual(['w']);
   });
+
+  it('has the other variants by samples, too: two alike are judged alike', async () => {
+    const case_ = { id: 'c', name: 'c', chance: 0.91, verdict: 'holds', sentence: [], detail: [] };
+    const found = { cases: [case_], assumed: [], answers: {}, chance: 0.91, verdict: 'holds' };
+    server.evaluate = { status: 200, body: found };
+    const surer = { ...case_, case_id: 'c', chance: 0.88, verdict: 'tight' };
+    server.sure = { samples: 400, chance: 0.88, verdict: 'tight', cases: [surer], answers: {} };
+    const twin = { ...build.variants[0], id: 'w', name: 'w' } as Build['variants'][number];
+    state().setBuild({ ...build, variants: [...build.variants, twin] });
+    await pass(900);
+    const { evaluation, further } = state();
+    expect(evaluation?.verdict).toBe('tight');
+    expect(further?.others.w).toMatchObject({ verdict: 'tight', cases: [{ chance: 0.88 }] });
+  });
 });
 
 describe('an answer with the chances that sampling found', () => {

@@ -63,6 +63,17 @@ async function lookFurther(
     found = { ...found, unsure: error.problem.detail };
   }
   tell(found);
+  // Two alike must not stand side by side with different verdicts: the others go by samples, too.
+  for (const [id, answer] of Object.entries(found.others)) {
+    try {
+      const surer = refined(answer, await howSure(build, id, signal));
+      found = { ...found, others: { ...found.others, [id]: surer } };
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      if (passes(error)) missed = error;
+    }
+    tell(found);
+  }
   if (missed) throw missed;
 }
 

@@ -13,7 +13,7 @@ from ebbrin.core.media.coolants import Coolant, freezing_temperature
 from ebbrin.features.curves import answers as result
 from ebbrin.features.curves import from_core
 from ebbrin.features.curves.service import OneCase, one_case
-from ebbrin.features.judge import CaseResult, evaluate
+from ebbrin.features.judge import CaseResult, surely
 
 COMPARED: tuple[dict[str, Any], ...] = (
     {"kind": "water"},
@@ -68,7 +68,7 @@ def _outcome(
         v.model_copy(update={"coolant": v.coolant.model_copy(update=coolant)}) if v.id == variant_id else v
         for v in build.variants
     ]
-    answer = evaluate(build.model_copy(update={"variants": variants}), variant_id, levers=False)
+    answer = surely(build.model_copy(update={"variants": variants}), variant_id)
     case = next(c for c in answer.cases if c.id == case_id)
     share = next((v for k, v in coolant.items() if k != "kind"), None)
     return result.CoolantOutcome(

@@ -37,9 +37,7 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
     system, cases = system_from(resolved), cases_from(resolved)
     named = all_unknowns(system, resolved)
     assessment = assess(system, cases, levers, [entry.unknown for entry in named])
-    solved = [
-        said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))
-    ]
+    solved = [said(from_core.case_result(assessment, resolved, cases, i)) for i in range(len(resolved.cases))]
     ladder = from_core.ladder(assessment, resolved)
     ordered = sorted(solved, key=badness)
     gained = gains(assessment, resolved, solved.index(ordered[0]))

@@ -10,9 +10,18 @@ GRAVE = """(options) => axe.run(document, options).then((found) => found.violati
   .map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 160)}`))"""
 
 
+# A finger sees no title: but for keys, which stand in their sheet, what one says must be said elsewhere as well.
+ONLY_TITLED = """() => [...document.querySelectorAll('[title]')].filter((e) => {
+    const by = ['aria-describedby', 'aria-labelledby'].flatMap((name) => (e.getAttribute(name) ?? '').split(' '));
+    const said = [e.textContent, e.getAttribute('aria-label'), ...by.map((id) => document.getElementById(id)?.textContent)];
+    return !/^(.{1,3}|Escape|.*Ctrl\\+.*)$/.test(e.title) && !said.join(' ').toLowerCase().includes(e.title.toLowerCase());
+  }).map((e) => `only in a title: ${e.title}`)"""
+
+
 def grave(page: Page) -> list[str]:
-    """What axe finds of a page that is serious or worse; by night only colours are other ones."""
-    found = _found(page)
+    """What axe finds of a page that is serious or worse, and what is said in a title alone; by night only colours are other
+    ones."""
+    found = [*_found(page), *page.evaluate(ONLY_TITLED)]
     page.emulate_media(color_scheme="dark")
     expect(page.locator("html")).to_have_class("dark")
     found += _found(page, runOnly=["color-contrast"])

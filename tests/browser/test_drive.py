@@ -188,6 +188,7 @@ def test_each_fault_says_what_it_alone_would_come_to(opened: Opener) -> None:
     breaks.get_by_role("button", name="What would each do?").click()
     expect(breaks.get_by_text("Thermostat stuck shut")).to_contain_text("by itself up to 130 °C, runs dry")
     expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("by itself up to 1")
+    expect(breaks.get_by_text("Thermostat stuck open")).to_contain_text("no worse than without it")
     breaks.get_by_role("button", name="Hide what each does").click()
     expect(breaks.get_by_text("by itself up to")).to_have_count(0)
 

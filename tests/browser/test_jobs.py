@@ -260,7 +260,7 @@ def test_revisions_are_named_and_compared(opened: Opener) -> None:
     open_station(page, "Cap and limits")
     field(page, "Cap pressure").fill("28")
     expect_saved(page)
-    page.get_by_title("History of the build").click()
+    page.get_by_role("button", name="history of the build").click()
     name = page.get_by_label("Name of revision 1")
     name.fill("as it came")
     name.press("Enter")

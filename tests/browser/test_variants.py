@@ -126,7 +126,7 @@ def test_an_earlier_revision_is_put_back(opened: Opener) -> None:
     field(page, "Cap pressure").fill("90")
     expect(answers(page)).to_contain_text("90 kPa")
     expect_saved(page)
-    page.get_by_title("History of the build").click()
+    page.get_by_role("button", name="history of the build").click()
     revisions = page.get_by_role("list", name="Revisions")
     expect(revisions.get_by_role("listitem")).to_have_count(2)
     page.get_by_role("button", name="Compare revision 1").click()
@@ -140,7 +140,7 @@ def test_a_build_goes_out_as_a_file_and_comes_in_again(
     opened: Opener, tmp_path: Path, live: LiveServer
 ) -> None:
     page = opened(MULE)
-    page.get_by_title("History of the build").click()
+    page.get_by_role("button", name="history of the build").click()
     with page.expect_download() as download:
         page.get_by_role("button", name="Export as a file").click()
     assert download.value.suggested_filename == "Mule.ebbrin.json"

@@ -17,7 +17,7 @@ from ebbrin.core.drive.faults import FAULTS
 from ebbrin.demo import NAMES, demo_builds
 from ebbrin.features.drive.answers import DriveQuestion, EventName
 from ebbrin.features.drive.from_core import thinned
-from ebbrin.features.drive.service import NoDrive, as_csv, drive, driven, each_fault
+from ebbrin.features.drive.service import HALF, NoDrive, as_csv, drive, driven, each_fault
 from ebbrin.features.drive.words import SAID
 from ebbrin.features.judge import evaluate
 from ebbrin.ground.words import printed
@@ -151,6 +151,23 @@ def test_every_single_fault_is_driven_alone_the_hottest_first() -> None:
     assert shut.time_to_limit_s == alone.time_to_limit_s
     assert shut.lost_l == pytest.approx(alone.coolant_on_ground_l)
     assert shut.boils
+    # Linnet's drive passes its limit as it is: what changes nothing of that is not held against a fault.
+    without = drive(question("linnet"))
+    assert without.time_to_limit_s is not None
+    same = next(outcome for outcome in outcomes if not outcome.worse)
+    for outcome in (shut, same, outcomes[-1]):
+        asked = DEMO["linnet"].drives[0].model_dump() | {
+            "faults": [
+                {"fault": outcome.fault, "severity_share": HALF if FAULTS[outcome.fault].graded else 1.0}
+            ]
+        }
+        found = drive(question("linnet", asked))
+        hotter = found.hottest_c >= without.hottest_c + 0.5
+        lost = found.coolant_on_ground_l >= without.coolant_on_ground_l + 0.05
+        dry = found.runs_dry_s is not None and without.runs_dry_s is None
+        boils, did = (any(e.kind == "boils" for e in one.events) for one in (found, without))
+        assert outcome.worse == (hotter or lost or dry or (boils and not did)), outcome.fault
+    assert shut.worse
     others = {o.fault for name in ("mule", "brigade") for o in each_fault(question(name))}
     assert {"one_fan_dead", "clutch_slips", "clutch_locked"} & others
 

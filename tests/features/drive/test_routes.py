@@ -22,7 +22,7 @@ def test_a_drive_answers_at_once_and_as_a_file(client: TestClient) -> None:
     points = course.json()["points"]
     assert len({len(values) for values in points.values() if values is not None}) == 1
     each = client.post("/api/v1/drive/faults", json=asked).json()
-    assert {"fault", "hottest_c", "time_to_limit_s", "boils", "runs_dry", "lost_l"} == set(each[0])
+    assert {"fault", "hottest_c", "time_to_limit_s", "boils", "runs_dry", "lost_l", "worse"} == set(each[0])
     file = client.post("/api/v1/drive/csv", json=asked)
     assert file.headers["content-type"].startswith("text/plain")
     assert len(file.text.splitlines()) == 1 + 480

@@ -41,10 +41,11 @@ export const Header = memo(function Header({
   const phone = usePhone();
   const [more, setMore] = useState(false);
   const trouble = !['saved', 'waiting', 'saving'].includes(saveState);
+  const words = `${SAVE_WORDS[saveState]}${saveState === 'saved' ? ` ${time}` : ''}`;
   const saved = (
     <Button
       look="bare"
-      title="History of the build"
+      aria-label={`${words} history of the build`}
       paddingInline="1"
       minWidth={{ base: '0', md: '116px' }}
       textAlign="right"
@@ -53,8 +54,10 @@ export const Header = memo(function Header({
       data-save={saveState}
       onClick={onHistory}
     >
-      {SAVE_WORDS[saveState]}
-      {saveState === 'saved' ? ` ${time}` : ''}
+      {words}{' '}
+      <Words size="small" tone="accent">
+        history
+      </Words>
     </Button>
   );
   const settings = (

@@ -73,6 +73,9 @@ class FaultOutcome(Answer):
     boils: bool
     runs_dry: bool
     lost_l: float = Field(description="Coolant on the ground.")
+    worse: bool = Field(
+        description="Whether the drive without it stays half a kelvin or more cooler, or does not boil, run dry or lose so much."
+    )
 
 
 class DriveCourse(Answer):

@@ -124,6 +124,7 @@ def _listed(outcomes: list[FaultOutcome]) -> list[str]:
         limit = "below the limit" if over is None else f"over the limit at {clock(over)}"
         rest = ", runs dry" if outcome.runs_dry else ", boils" if outcome.boils else ""
         rest += f", {outcome.lost_l:.1f} L lost" if outcome.lost_l > 0.05 else ""
+        rest += "" if outcome.worse else "; no worse than without it"
         lines.append(f"{outcome.hottest_c:4.0f} °C  {FAULTS[outcome.fault].title}: {limit}{rest}")
     return lines
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -140,6 +141,10 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
     )
 
 
+WORSE = (("hottest_c", 0.5), ("boils", 1), ("runs_dry", 1), ("lost_l", 0.05))
+"""By how much of each a drive is worse with a fault than without it: less is shown as none."""
+
+
 def each_fault(question: DriveQuestion, recording: Recording | None = None) -> list[FaultOutcome]:
     """The drive once more with every single fault on top of its own, those with a severity at half of it, the
     hottest first. Raises as ``asked_of`` does, and NoDrive for a recording of more than MOST_ROWS_OF_EACH rows."""
@@ -150,22 +155,26 @@ def each_fault(question: DriveQuestion, recording: Recording | None = None) -> l
         )
     asked = asked_of(question, recording)
     names = all_possible(asked.system)
-    sets = [[*asked.troubles, Trouble(name, HALF if FAULTS[name].graded else 1.0)] for name in names]
+    single = [[Trouble(name, HALF if FAULTS[name].graded else 1.0)] for name in names]
+    sets = [[*asked.troubles, *fault] for fault in [[], *single]]
     limit, density = float(asked.system.limits.top_hose), plant_of(asked.system).filled_density
 
-    def outcome(number: int, course: Course) -> FaultOutcome:
+    def outcome(_: int, course: Course) -> dict[str, Any]:
         over = time_to(course, limit)
-        return FaultOutcome(
-            fault=names[number],
-            hottest_c=celsius(course.engine_out.max()),
-            time_to_limit_s=over if np.isfinite(over) else None,
-            boils=any(event.kind is EventKind.BOILS for event in events(course, limit)),
-            runs_dry=course.runs_dry,
-            lost_l=litres(course.ground, density),
-        )
+        return {
+            "hottest_c": celsius(course.engine_out.max()),
+            "time_to_limit_s": over if np.isfinite(over) else None,
+            "boils": any(event.kind is EventKind.BOILS for event in events(course, limit)),
+            "runs_dry": course.runs_dry,
+            "lost_l": litres(course.ground, density),
+        }
 
-    found = drive_many(asked.system, asked.legs, asked.start, sets, outcome)
-    return sorted(found, key=lambda one: -one.hottest_c)
+    without, *found = drive_many(asked.system, asked.legs, asked.start, sets, outcome)
+    outcomes = [
+        FaultOutcome(fault=name, **one, worse=any(one[what] >= without[what] + much for what, much in WORSE))
+        for name, one in zip(names, found, strict=True)
+    ]
+    return sorted(outcomes, key=lambda one: -one.hottest_c)
 
 
 def cases_of(drive: Drive, build: Build) -> list[Case]:

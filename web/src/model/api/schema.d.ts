@@ -3325,6 +3325,11 @@ export interface components {
             runs_dry: boolean;
             /** Time To Limit S */
             time_to_limit_s: number | null;
+            /**
+             * Worse
+             * @description Whether the drive without it stays half a kelvin or more cooler, or does not boil, run dry or lose so much.
+             */
+            worse: boolean;
         };
         /**
          * FillQuestion

@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { type ComponentProps, memo, useState } from 'react';
+import { Offers } from '../../kit/page/Offers';
 import { Box, Button, HiddenText, Row, Words } from '../../kit/primitives';
 import {
   Cell as AnyCell,
@@ -140,7 +141,7 @@ export const Cases = memo(function Cases({
         justifyContent="space-between"
         alignItems="center"
       >
-        <Row gap="0">
+        <Row gap="0" alignItems="flex-start">
           <Button look="bare" title="D" onClick={onRows}>
             edit as rows
           </Button>
@@ -170,20 +171,16 @@ export function AddCase({ onAdd }: { readonly onAdd: (kind: CaseKind) => void })
       <Button look="bare" aria-expanded={open} onClick={() => setOpen(!open)}>
         + case
       </Button>
-      {open &&
-        caseKinds.map((kind) => (
-          <Button
-            key={kind.name}
-            look="bare"
-            title={kind.hint}
-            onClick={() => {
-              setOpen(false);
-              onAdd(kind);
-            }}
-          >
-            {kind.name}
-          </Button>
-        ))}
+      {open && (
+        <Offers
+          label="Kinds of case"
+          of={caseKinds}
+          onTake={(kind) => {
+            setOpen(false);
+            onAdd(kind);
+          }}
+        />
+      )}
     </Row>
   );
 }

@@ -32,7 +32,10 @@ describe('cases as rows', () => {
   it('has kinds to add, each with values that are judged at once', async () => {
     const { screen, user, server } = await opened(rows, new RecordedServer(saving()));
     await user.click(await screen.findByRole('button', { name: '+ case' }));
-    await user.click(screen.getByRole('button', { name: 'Traffic, idle' }));
+    const idle = screen.getByRole('button', { name: 'Traffic, idle' });
+    const hint = document.getElementById(idle.getAttribute('aria-describedby') ?? '');
+    expect(hint?.textContent).toContain('standing on the hottest day');
+    await user.click(idle);
     await waitFor(() => expect(savedTo(server).at(-1)?.cases).toHaveLength(5));
   });
 

@@ -59,15 +59,15 @@ export function Faults({
     <Box as="section" aria-label="What breaks" marginTop="3">
       <Row flexWrap="wrap" justifyContent="space-between">
         <Heading>What breaks</Heading>
-        <Button
-          look="bare"
-          aria-pressed={trying}
-          title="Drives it with each fault alone; those that can be worse at half of it"
-          onClick={onTry}
-        >
+        <Button look="bare" aria-pressed={trying} onClick={onTry}>
           {trying ? (alone ? 'Hide what each does' : 'Driving each…') : 'What would each do?'}
         </Button>
       </Row>
+      {trying && (
+        <Words size="small" tone="quiet" display="block">
+          Driven with each fault alone; with those that can be worse, at half of it.
+        </Words>
+      )}
       {faultGroups.map(([title, names]) => (
         <Box key={title} as="fieldset" marginTop="1">
           <Words as="legend" size="small" tone="quiet" padding="0">
@@ -129,10 +129,11 @@ function FaultSwitch({
             <Words
               size="small"
               display="block"
-              tone={alone.time_to_limit_s === null ? 'quiet' : 'fails'}
+              tone={alone.worse && alone.time_to_limit_s !== null ? 'fails' : 'quiet'}
             >
               by itself up to <Quantity value={alone.hottest_c} kind="temperature" />
               {alone.runs_dry ? ', runs dry' : alone.boils && ', boils'}
+              {!alone.worse && ', no worse than without it'}
             </Words>
           )}
         </Words>

@@ -2,6 +2,7 @@ import { useId, useState } from 'react';
 import { Field } from '../../kit/field/Field';
 import { Labelled } from '../../kit/field/Labelled';
 import { useNumberText } from '../../kit/field/useNumberText';
+import { Offers } from '../../kit/page/Offers';
 import { Box, Button, Grid, Heading, Input, Row, Select, Tick, Words } from '../../kit/primitives';
 import type { Case, Drive, Leg } from '../../model/api/types';
 import { MOST_LEGS, type Template, templates } from '../../model/document/drives';
@@ -9,6 +10,7 @@ import { caseFields } from '../../model/document/stations';
 import { useOpened, useSession } from '../../model/save/context';
 
 const OWN = ':own';
+const REPEAT = { name: 'Repeat the last leg', hint: 'with the engine running' };
 /** A leg lasts as long as it says, and begins where the one before has ended. */
 const ownFields = caseFields.filter(
   (field) => field !== 'kind' && field !== 'duration_s' && field !== 'start_c',
@@ -93,7 +95,6 @@ export function LegRows({
               />
               <Tick
                 type="checkbox"
-                title="Engine running"
                 flexShrink={0}
                 aria-label={`Engine runs in leg ${i + 1}`}
                 checked={leg.engine_runs ?? true}
@@ -101,7 +102,6 @@ export function LegRows({
               />
               <Button
                 look="bare"
-                title="Earlier"
                 disabled={i === 0}
                 aria-label={`Move leg ${i + 1} up`}
                 onClick={() => {
@@ -118,7 +118,6 @@ export function LegRows({
               </Button>
               <Button
                 look="bare"
-                title="Remove"
                 disabled={legs.length === 1}
                 aria-label={`Remove leg ${i + 1}`}
                 onClick={() => {
@@ -232,21 +231,11 @@ function AddLeg({
         + leg
       </Button>
       {open && (
-        <>
-          <Button look="bare" onClick={() => add(null)}>
-            Repeat the last leg
-          </Button>
-          {templates.map((template) => (
-            <Button
-              key={template.name}
-              look="bare"
-              title={template.hint}
-              onClick={() => add(template)}
-            >
-              {template.name}
-            </Button>
-          ))}
-        </>
+        <Offers
+          label="Legs to add"
+          of={[REPEAT, ...templates]}
+          onTake={(offer) => add('legs' in offer ? offer : null)}
+        />
       )}
     </Row>
   );
@@ -276,7 +265,6 @@ function Lasts({
         value={text}
         autoComplete="off"
         aria-invalid={wrong !== null || undefined}
-        title="5 seconds to 2 hours"
         data-path={path}
         onChange={(event) => change(event.target.value)}
         onBlur={leave}

@@ -75,6 +75,17 @@ def test_a_measure_is_printed_with_its_unit_and_decimals_or_bare(quantity: str, 
     assert abs(said - scaled) <= 0.5 * 10.0**-known.decimals + 1e-6 * abs(scaled)
 
 
+@pytest.mark.parametrize(
+    ("quantity", "value", "said"),
+    [("pressure", 0.347, "0.35 kPa"), ("pressure", 0.02, "0.020 kPa"), ("pressure", 0.0, "0 kPa"),
+     ("pressure", 12.3, "12 kPa"), ("velocity", 0.04, "0.040 m/s")],
+)  # fmt: skip
+def test_what_is_slight_is_not_written_as_nothing(quantity: str, value: float, said: str) -> None:
+    assert (
+        printed([Measure(quantity=quantity, value=value)]).replace("\u202f", " ").replace("\xa0", " ") == said
+    )
+
+
 def test_a_chance_among_words_is_said_in_days() -> None:
     assert printed(["It holds ", chance(0.93), "."]) == "It holds nine days in ten."
     assert printed([share(0.256), " open"]) == "26 % open"

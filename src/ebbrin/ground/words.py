@@ -116,12 +116,18 @@ def printed(text: Text) -> str:
     return "".join(part if isinstance(part, str) else _print(part) for part in text)
 
 
+SLIGHT = {"pressure": 1.0, "velocity": 0.1}
+"""What drives coolant without a pump, and how it creeps then, is not nothing: told closer below these, as on the page."""
+
+
 def _print(measure: Measure) -> str:
     if measure.quantity == "chance":
         return in_days(measure.value)
     shown = QUANTITIES[measure.quantity]
     value = measure.value * 100.0 if measure.quantity == "share" else measure.value
     decimals = 3 if measure.quantity == "airflow" and value < 0.2 else shown.decimals
+    if 0.0 < abs(value) < SLIGHT.get(measure.quantity, 0.0):
+        decimals = 2 if abs(value) >= 0.1 else 3
     rounded = round(value, decimals) + 0.0  # nothing has no sign
     return f"{rounded:.{decimals}f}{'' if measure.bare else shown.unit}"
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import cache, partial
 from operator import ge
 from typing import Any, Literal, get_args
@@ -202,6 +203,21 @@ def test_requirement_fed_back_as_a_part_meets_it(name: str, by: Literal["chance"
     assert float(system_from(resolve(tested, tested.variants[0].id)).core.UA_factor) == pytest.approx(
         1.0, rel=0.01
     )
+
+
+def test_an_open_system_is_asked_to_stay_dry_and_needs_no_cap() -> None:
+    """Brigade's weakest part stands less than any cap holds: no mark of a cap is there to pump to."""
+    required = sized("Brigade").requirement
+    assert (required.cap_lowest_kpa, required.cap_highest_kpa) == (0.0, 0.0)
+    said = " ".join(printed(text) for text in required.measure)
+    assert "cap’s mark" not in said
+    assert "left to stand for half an hour" in said
+    most = re.search(r"never pumped above (\d+)", said)
+    weakest = DEMO["Brigade"].variants[0].cap.weakest_part_kpa
+    assert most is not None
+    assert weakest is not None
+    assert 0 < int(most[1]) <= weakest, "less what the pump adds"
+    assert "cap’s mark" in " ".join(printed(text) for text in sized("Linnet").requirement.measure)
 
 
 @pytest.mark.parametrize("name", ["Linnet", "Mule"])

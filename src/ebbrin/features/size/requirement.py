@@ -206,6 +206,9 @@ def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
     caps = [c.pressure_kpa for c in answer.caps if c.reason == "chosen"]
     rating = float(resolved.variant.cap.weakest_part_kpa or 0.0) - kilopascals(pumped(system, cases))
     allowed = [c.pressure_kpa for c in answer.caps if c.pressure_kpa <= rating + 1e-3]
+    fitted = float(resolved.variant.cap.pressure_kpa or 0.0)
+    # One that no candidate betters, such as none at all where the weakest part stands next to nothing.
+    stays = [fitted] if fitted <= rating + 1e-3 and not caps else []
     switch = resolved.variant.fan_switch
     works = [t.opens_c for t in answer.thermostats if t.reason in ("chosen", "further_from_fitted")]
     asked_for = Requirement(
@@ -217,11 +220,13 @@ def requirement(ground: Ground) -> tuple[Requirement, Estimate]:
         thermostats_c=works,
         fan_on_c=switch.on_c if switched(system.air.fan) else None,
         fan_off_c=switch.off_c if switched(system.air.fan) else None,
-        cap_lowest_kpa=kilopascals(ground.lowest_cap(variant, caps[0])) if caps else None,
-        cap_highest_kpa=max(allowed, default=None),
+        cap_lowest_kpa=kilopascals(ground.lowest_cap(variant, caps[0]))
+        if caps
+        else next((cap for cap in stays if answer.answers.cap.verdict == "holds"), None),
+        cap_highest_kpa=max([*allowed, *stays], default=None),
         test=test,
         cautions=warnings(answer, "too_large"),
-        **specification.sentences(variant.radiator, option, needs, test, spent, rating),
+        **specification.sentences(variant.radiator, option, needs, test, spent, rating, not ground.cap),
     )
     return asked_for, at_borders(need.seen)
 

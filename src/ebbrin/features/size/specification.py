@@ -33,8 +33,9 @@ def sentences(
     test: TestPoint,
     plugged: float,
     rating: float,
+    open_: bool,
 ) -> dict[str, list[Text]]:
-    """What to ask for, to measure and to refuse."""
+    """What to ask for, to measure and to refuse; of a system that is ``open_`` nothing is held at a cap's mark."""
     face = Measure(quantity="area", value=option.face_m2 or 0.0)
     hungriest = max(needs, key=lambda need: need.coolant_l_per_min)
     windiest = max(needs, key=lambda need: need.air_m3_per_s)
@@ -72,12 +73,12 @@ def sentences(
         if pitch
         else []
     )
+    tight = "Pressure: held at the cap’s mark for half an hour; pumped by hand, cold, never above "
+    if open_:
+        tight = "Tightness: filled and left to stand for half an hour it stays dry; never pumped above "
     measure: list[Text] = [
         ["Width, height and depth of the fins alone, tanks left out", *count, "."],
-        [
-            "Pressure: held at the cap’s mark for half an hour, never above ", pressure(rating),
-            ", the weakest part; pumped by hand, cold.",
-        ],
+        [tight, pressure(rating), ", what the weakest part stands."],
         ["Flow: filled from a hose it empties as fast as a new one of its size."],
     ]  # fmt: skip
     refuse: list[Text] = [

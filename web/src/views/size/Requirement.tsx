@@ -127,9 +127,15 @@ export function Requirement({
                 <Quantity value={required.fan_off_c} kind="temperature" />.{' '}
               </>
             )}
-            Cap: at least{' '}
-            <Quantity value={required.cap_lowest_kpa} kind="pressure" none="none does" />, at most{' '}
-            <Quantity value={required.cap_highest_kpa} kind="pressure" none="none" />.
+            {required.cap_highest_kpa === 0 ? (
+              `Cap: an open one${required.cap_lowest_kpa === 0 ? '' : ' at most, and that is not enough'}.`
+            ) : (
+              <>
+                Cap: at least{' '}
+                <Quantity value={required.cap_lowest_kpa} kind="pressure" none="none does" />, at
+                most <Quantity value={required.cap_highest_kpa} kind="pressure" none="none" />.
+              </>
+            )}
           </Words>
           {toldTo(required).map(([title, texts]) => (
             <Box key={title} marginTop="3">

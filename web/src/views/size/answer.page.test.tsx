@@ -199,6 +199,19 @@ describe('what the cases ask for', () => {
     expect(within(asked).queryByRole('table')).toBeNull();
   });
 
+  it.each([
+    [50, 103, 'Cap: at least 50 kPa, at most 103 kPa.'],
+    [0, 0, 'Cap: an open one.'],
+    [null, 0, 'Cap: an open one at most, and that is not enough.'],
+    [null, 90, 'Cap: at least none does, at most 90 kPa.'],
+  ])('says which cap does: from %s to %s', async (cap_lowest_kpa, cap_highest_kpa, words) => {
+    const requirement = { ...found.requirement, cap_lowest_kpa, cap_highest_kpa };
+    const { screen, user } = await opened(size, there({ result: { ...found, requirement } }));
+    await user.click(await screen.findByRole('button', { name: 'For the radiator shop' }));
+    const asked = screen.getByRole('region', { name: 'What the cases ask for' });
+    expect(said(asked)).toContain(words);
+  });
+
   it('is copied as a text with the caution at its end', async () => {
     const { screen, user } = await opened(size, there());
     await user.click(await screen.findByRole('button', { name: 'For the radiator shop' }));

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Verdict } from '../../model/api/types';
-import { inDays, marks } from '../../model/words/days';
+import { inDays, inPercent, marks } from '../../model/words/days';
 import { Svg, Words } from '../primitives';
 import { Rect } from '../shapes';
 
@@ -37,7 +37,7 @@ export function Chance({
     <Press
       type="button"
       aria-expanded={open}
-      aria-label={open ? `${said}, ${Math.round(value * 100)} %` : said}
+      aria-label={open ? `${said}, ${inPercent(value)}` : said}
       onClick={(event) => {
         event.stopPropagation();
         setOpen(!open);
@@ -45,7 +45,7 @@ export function Chance({
     >
       {open ? (
         <Words size="small" tone="ink">
-          {Math.round(value * 100)} %
+          {inPercent(value)}
         </Words>
       ) : (
         <Svg width="68px" height="12px" viewBox="0 0 68 12" aria-hidden="true">

@@ -210,3 +210,17 @@ def test_the_thinnest_fins_far_apart_get_an_answer() -> None:
     for thin in (0.03, 0.04, 0.05):
         thinnest = part(plain_build(), radiator__fin_thickness_mm=thin, radiator__fin_pitch_mm=4.0)
         assert (evaluate(thinnest).cases[0].top_hose_c or 0.0) > 0.0
+
+
+@pytest.mark.parametrize("name", ["Linnet", "Mule", "Brigade"])
+def test_where_air_alone_would_do_no_other_thing_is_said_to_be_missing(name: str) -> None:
+    """Without a fan a standing case may want ten times its air: that is much, but it is one thing."""
+    build = next(build for build in demo_builds() if build.name == name)
+    bare = part(build, air__fan__kind="none", air__fan__fans="one", air__fan__staging="single")
+    cases = evaluate(bare, levers=False).cases
+    for case in cases:
+        assert case.cause != "no_single" or case.air_needed_m3_per_s is None, case.name
+    if name == "Linnet":
+        idle = next(case for case in cases if case.speed_km_h == 0.0)
+        assert (idle.verdict, idle.cause, idle.wanted.air) == ("fails", "air", None), "over six times"
+        assert "Short of air: needs 0.1" in printed(idle.sentence)

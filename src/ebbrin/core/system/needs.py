@@ -37,9 +37,10 @@ AS_IT_STANDS = -1.0  # for a lift: where the bulb puts it
 
 
 class Cause(IntEnum):
-    """What holds a case back: the single change that would bring it to its limit with the least of it; the air
-    that enters the core being hotter than the limit already; a thermostat that is not wide open there, though wide
-    open it would do; a fan that does not run fully there, though running it would do; or none of these alone."""
+    """What holds a case back: the single change that would bring it to its limit with the least of it, or more than
+    MOST_CHANGE times the air where that alone would; the air that enters the core being hotter than the limit already;
+    a thermostat that is not wide open there, though wide open it would do; a fan that does not run fully there, though
+    running it would do; or none of these alone."""
 
     AIR = 0
     CORE = 1
@@ -296,6 +297,8 @@ def needs(
     cause = np.argmin(found, axis=0)
     holds = np.isfinite(found).all(0) & (found <= 1.0).all(0)
     cause = np.where(holds, np.argmax(found, axis=0), cause)
-    cause = np.where(np.isfinite(found).any(0), cause, Cause.NO_SINGLE)
+    # Air is looked for further than MOST_CHANGE: where that finds some, air alone would do.
+    alone = np.where(need.found, Cause.AIR, Cause.NO_SINGLE)
+    cause = np.where(np.isfinite(found).any(0), cause, alone)
     cause = np.where(hot > 0.5, Cause.INLET_AIR, cause)
     return need, Bottleneck(found, np.where(wide > 0.5, Cause.THERMOSTAT, cause))

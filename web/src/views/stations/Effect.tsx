@@ -100,12 +100,7 @@ function says(
           <B>
             <Quantity value={c.shed_kw} kind="power" />
           </B>{' '}
-          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />.{' '}
-          {c.wanted.to_limit
-            ? 'To come down to its limit it would take alone'
-            : 'For nine days in ten it would take alone'}
-          : {wanted(c.wanted.air, 'the air')}, {wanted(c.wanted.core, 'the core')},{' '}
-          {wanted(c.wanted.coolant, 'the coolant flow')}.
+          at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. {wanted(c.wanted)}
         </>
       );
     case 'air':
@@ -231,12 +226,28 @@ function BoilingLeft({ of }: { readonly of: CaseResult }) {
   );
 }
 
-/** How many times as much of one thing alone would be enough. */
-function wanted(factor: number | null, thing: string): string {
-  if (factor === null) return `no amount of ${thing}`;
+/** How many times as much of one thing alone would be enough, and of what not even as much does as was looked at. */
+export function wanted({ air, core, coolant, to_limit }: CaseResult['wanted']): string {
+  const all = [
+    ['the air', air],
+    ['the core', core],
+    ['the coolant flow', coolant],
+  ] as const;
+  const does = all.flatMap(([thing, factor]) => (factor === null ? [] : [times(factor, thing)]));
+  const not = all.flatMap(([thing, factor]) => (factor === null ? [thing] : []));
+  const lead = to_limit ? 'To come down to its limit' : 'For nine days in ten';
+  const said = does.length > 0 ? [`${lead} it would take alone: ${does.join(', ')}.`] : [];
+  if (not.length > 0) said.push(`Six times ${either(not)} alone would not do.`);
+  return said.join(' ');
+}
+
+function times(factor: number, thing: string): string {
   if (factor < 0.2) return `a fifth or less of ${thing}`;
   return `${factor.toFixed(factor < 2 ? 2 : 1)} times ${thing}`;
 }
+
+const either = (things: readonly string[]): string =>
+  [things.slice(0, -1).join(', '), things.at(-1)].filter(Boolean).join(' or ');
 
 function B({ children }: { readonly children: ReactNode }) {
   return <Words size="strong">{children}</Words>;

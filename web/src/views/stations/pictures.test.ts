@@ -3,6 +3,7 @@ import { tippingPoints } from '../../app/WhatIf';
 import type { Evaluation, Variant, Zone } from '../../model/api/types';
 import { sideLabel } from '../compare/useSideMarks';
 import { fitOf, fits } from './CoreDrawing';
+import { wanted } from './Effect';
 import { drawnZones, zoneName } from './FanLines';
 
 describe('a core in the room of its car', () => {
@@ -38,6 +39,25 @@ describe('a core in the room of its car', () => {
 
   it('is not drawn before it has a size', () => {
     expect(fitOf({ radiator: {}, vehicle: {} } as unknown as Variant)).toBeNull();
+  });
+});
+
+describe('what alone would do', () => {
+  it.each([
+    [
+      { air: 1.914, core: null, coolant: null, to_limit: true },
+      'To come down to its limit it would take alone: 1.91 times the air. Six times the core or the coolant flow alone would not do.',
+    ],
+    [
+      { air: 1.22, core: 2.46, coolant: 0.1, to_limit: false },
+      'For nine days in ten it would take alone: 1.22 times the air, 2.5 times the core, a fifth or less of the coolant flow.',
+    ],
+    [
+      { air: null, core: null, coolant: null, to_limit: true },
+      'Six times the air, the core or the coolant flow alone would not do.',
+    ],
+  ])('is said for %j', (found, words) => {
+    expect(wanted(found)).toBe(words);
   });
 });
 

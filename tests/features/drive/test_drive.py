@@ -21,6 +21,7 @@ from ebbrin.features.drive.service import HALF, NoDrive, as_csv, drive, driven, 
 from ebbrin.features.drive.words import SAID
 from ebbrin.features.judge import evaluate
 from ebbrin.ground.words import printed
+from oracles.builds import part
 
 pytestmark = pytest.mark.long
 
@@ -170,6 +171,24 @@ def test_every_single_fault_is_driven_alone_the_hottest_first() -> None:
     assert shut.worse
     others = {o.fault for name in ("mule", "brigade") for o in each_fault(question(name))}
     assert {"one_fan_dead", "clutch_slips", "clutch_locked"} & others
+
+
+@pytest.mark.parametrize(
+    ("drive_", "breaks"), [("none", "its way round breaks off"), ("belt", "the pump draws air")]
+)
+def test_what_too_little_coolant_does_is_said_of_a_pump_only_where_there_is_one(
+    drive_: str, breaks: str
+) -> None:
+    build = part(DEMO["linnet"], circuit__pump_drive=drive_)
+    asked = DEMO["linnet"].drives[0].model_dump() | {
+        "faults": [{"fault": "coolant_low", "severity_share": 1.0}]
+    }
+    found = drive(DriveQuestion(build=build, variant="as-found", drive=Drive.model_validate(asked)))
+    low = [printed(event.text) for event in found.events if event.kind == "runs_low"]
+    assert low
+    words = " ".join([*low, *(printed(text) for text in found.cautions)])
+    assert words.count(breaks) == len(low) + 1
+    assert ("pump" in words) == (drive_ != "none")
 
 
 def test_flows_are_told_by_the_coolant_as_it_is_filled_however_little_there_is() -> None:

@@ -224,3 +224,18 @@ def test_where_air_alone_would_do_no_other_thing_is_said_to_be_missing(name: str
         idle = next(case for case in cases if case.speed_km_h == 0.0)
         assert (idle.verdict, idle.cause, idle.wanted.air) == ("fails", "air", None), "over six times"
         assert "Short of air: needs 0.1" in printed(idle.sentence)
+
+
+def test_a_car_without_a_pump_is_not_told_of_one() -> None:
+    """What is said of the inlet is said of the engine's; nothing of it feeds a pump or draws vapour."""
+    linnet_ = next(build for build in demo_builds() if build.name == "Linnet")
+    for pressure_kpa in (0.0, 110.0):
+        build = part(linnet_, circuit__pump_drive="none", cap__pressure_kpa=pressure_kpa)
+        found = evaluate(build)
+        told = [*(f.text for f in found.findings), *(cap.text for cap in found.caps)]
+        told += [answer.sentence for _, answer in found.answers]
+        words = " ".join(printed(text) for text in told)
+        assert "pump" not in words, words
+        assert "engine's inlet" in words
+        pumped = evaluate(part(linnet_, cap__pressure_kpa=pressure_kpa))
+        assert any("pump" in printed(cap.text) for cap in pumped.caps)

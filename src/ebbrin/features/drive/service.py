@@ -51,12 +51,13 @@ class Begun:
 @dataclass(frozen=True)
 class Driven:
     """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], density of the
-    coolant [kg/m³], and the legs."""
+    coolant [kg/m³], whether it is pumped, and the legs."""
 
     course: Course
     limit: float
     rating: float
     density: float
+    pumped: bool
     legs: list[Begun]
 
 
@@ -137,6 +138,7 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         limit=float(system.limits.top_hose),
         rating=float(system.cap.weakest_part),
         density=plant_of(system).filled_density,
+        pumped=float(system.circuit.pump.siphon) == 0.0,
         legs=asked.begun,
     )
 
@@ -216,12 +218,13 @@ def course_of(question: DriveQuestion, found: Driven) -> DriveCourse:
         coolant_in_bottle_l=litres(course.bottle, found.density),
         coolant_on_ground_l=litres(course.ground, found.density),
         legs=_legs(found),
-        events=[_event(event) for event in happened],
+        events=[_event(event, found.pumped) for event in happened],
         points=course_points(course, thinned(course), found.density),
         cautions=words.cautions(
             too_hot=hottest > found.limit or any(event.kind in SCALDING for event in happened),
             over_rating=bool((course.pressure > found.rating).any()),
             runs_low=any(event.kind is EventKind.RUNS_LOW for event in happened),
+            pumped=found.pumped,
         ),
     )
 
@@ -245,10 +248,10 @@ def _legs(found: Driven) -> list[LegSummary]:
     return summaries
 
 
-def _event(event: Event) -> DriveEvent:
+def _event(event: Event, pumped: bool) -> DriveEvent:
     kind: EventName = event.kind.name.lower()  # type: ignore[assignment]
     top = celsius(event.engine_out)
-    return DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top))
+    return DriveEvent(time_s=event.time, kind=kind, engine_out_c=top, text=words.event(kind, top, pumped))
 
 
 def as_csv(found: Driven) -> str:

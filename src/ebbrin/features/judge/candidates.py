@@ -7,17 +7,16 @@ from typing import TypeVar
 from ebbrin.bridge.units import kilopascals
 from ebbrin.core.circuit.cap import INLET_MARGIN
 from ebbrin.features.judge.answers import CapCandidate, SwitchCandidate, ThermostatCandidate
+from ebbrin.features.judge.four_answers import inlet_words
 from ebbrin.ground.words import Text, difference, pressure
 
 Candidate = TypeVar("Candidate", CapCandidate, ThermostatCandidate, SwitchCandidate)
 
 CAPS: dict[str, Text] = {
-    "chosen": [
-        "The lowest that keeps the margin to boiling, feeds the pump and stays within the weakest part."
-    ],
+    "chosen": ["The lowest that keeps the margin to boiling{feeds} and stays within the weakest part."],
     "above_rating": ["More than the weakest part stands."],
     "boils": ["Leaves less than the wanted margin to boiling."],
-    "pump_inlet": ["Leaves the pump inlet less than ", pressure(kilopascals(INLET_MARGIN)), " from boiling."],
+    "pump_inlet": ["Leaves {inlet} less than ", pressure(kilopascals(INLET_MARGIN)), " from boiling."],
     "more_than_needed": ["Would do, but loads every hose more than is needed."],
 }
 THERMOSTATS: dict[str, Text] = {
@@ -36,9 +35,15 @@ SWITCHES: dict[str, Text] = {
 }
 
 
-def caps(found: list[CapCandidate]) -> list[CapCandidate]:
-    """The caps with their reasons in words; a margin that falls short says by how much it holds."""
-    return [_with(c, [*CAPS[c.reason], *_left(c)]) for c in found]
+def caps(found: list[CapCandidate], pumped: bool = True) -> list[CapCandidate]:
+    """The caps with their reasons in words, of a pump where there is one; a margin that falls short says by how much it
+    holds."""
+    known = {"inlet": inlet_words(pumped), "feeds": ", feeds the pump" if pumped else ""}
+    return [_with(c, [*_told(CAPS[c.reason], known), *_left(c)]) for c in found]
+
+
+def _told(text: Text, known: dict[str, str]) -> Text:
+    return [part.format(**known) if isinstance(part, str) else part for part in text]
 
 
 def _left(cap: CapCandidate) -> Text:

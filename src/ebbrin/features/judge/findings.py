@@ -19,7 +19,7 @@ from ebbrin.core.studies.cautions import (
 )
 from ebbrin.core.studies.control_choice import WARM_ENOUGH
 from ebbrin.features.judge.answers import CaseResult, Evaluation, Finding, FindingCode, Ladder
-from ebbrin.features.judge.four_answers import LEAST_INLET
+from ebbrin.features.judge.four_answers import LEAST_INLET, inlet_words
 from ebbrin.features.levers import Lever, pulled
 from ebbrin.ground.words import Measure, Text, difference, power, pressure, temperature
 
@@ -27,9 +27,10 @@ from ebbrin.ground.words import Measure, Text, difference, power, pressure, temp
 def findings(resolved: Resolved, cases: list[CaseResult], ladder: Ladder, pumped_kpa: float) -> list[Finding]:
     """All findings, warnings first."""
     found = [*_of_the_build(resolved, cases, ladder, pumped_kpa)]
-    most_rise = SIPHON_RISE if resolved.variant.circuit.pump_drive == "none" else MOST_RISE
+    pumped = resolved.variant.circuit.pump_drive != "none"
+    most_rise = MOST_RISE if pumped else SIPHON_RISE
     for case in cases:
-        found += _of_a_case(case, most_rise)
+        found += _of_a_case(case, most_rise, pumped)
     return sorted(found, key=lambda finding: finding.kind != "warning")
 
 
@@ -150,7 +151,7 @@ def _value(number: Number) -> float:
     return 0.0 if number is None else number
 
 
-def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
+def _of_a_case(case: CaseResult, most_rise: float, pumped: bool) -> Iterator[Finding]:
     most = case.heat.full_power_kw
     if case.heat.asked_power_kw > most * POWER_SCATTER:
         text: Text = [
@@ -177,15 +178,14 @@ def _of_a_case(case: CaseResult, most_rise: float) -> Iterator[Finding]:
             case,
         )
     if case.pump_inlet_margin_kpa < LEAST_INLET:
-        text = [f"{case.name}: the coolant boils at the pump inlet there."]
+        text = [f"{case.name}: the coolant boils at {inlet_words(pumped)} there."]
         if case.pump_inlet_margin_kpa >= SHOWN_KPA:
             left = pressure(case.pump_inlet_margin_kpa)
-            text = [f"{case.name}: the pump inlet is only ", left, " from boiling there."]
+            text = [f"{case.name}: {inlet_words(pumped)} is only ", left, " from boiling there."]
         yield _finding("inlet_boils", "flow", text, case)
     elif case.pump_inlet_margin_without_cap_kpa < 0.0:
-        yield _finding(
-            "inlet_without_cap", "flow", [f"{case.name}: with a failed cap the pump would draw vapour."], case
-        )
+        vapour = "the pump would draw vapour" if pumped else "it would boil at the engine's inlet"
+        yield _finding("inlet_without_cap", "flow", [f"{case.name}: with a failed cap {vapour}."], case)
     if case.fan_never_stops:
         yield _finding(
             "fan_never_stops",

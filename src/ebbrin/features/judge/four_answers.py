@@ -19,6 +19,11 @@ LEAST_INLET = kilopascals(INLET_MARGIN)  # kPa
 SEVERITY: dict[Verdict, int] = {"holds": 0, "tight": 1, "fails": 2}
 
 
+def inlet_words(pumped: bool) -> str:
+    """Where the coolant comes in after the radiator: what draws it is a pump, or the engine that lets it rise."""
+    return "the pump inlet" if pumped else "the engine's inlet"
+
+
 def worst(verdicts: list[Verdict]) -> Verdict:
     """The gravest of some verdicts."""
     return max(verdicts, key=SEVERITY.__getitem__)
@@ -128,6 +133,7 @@ def cap_answer(
     needed: float,
     pumped: float,
     most_c: float,
+    pumped_by_one: bool,
 ) -> FourthAnswer:
     """The fitted cap, what it leaves, and the lowest that would do: for a build whose top hose stays below the ``most_c`` [°C]
     that it may have. What boils beyond that is no cap's to mend, and is not said to be."""
@@ -153,9 +159,9 @@ def cap_answer(
     elif left is None:
         words = ["no case settles; see the radiator"]
     elif inlet < LEAST_INLET:
-        words = ["the coolant boils at the pump inlet"]
+        words = [f"the coolant boils at {inlet_words(pumped_by_one)}"]
         if inlet >= 0.5:
-            words = ["the pump inlet is ", pressure(inlet), " from boiling"]
+            words = [f"{inlet_words(pumped_by_one)} is ", pressure(inlet), " from boiling"]
     else:
         words = [*_nearly(left), " left to boiling"]
         if any(case.boiling_margin_k is None for case in cases):

@@ -54,7 +54,9 @@ def evaluate(build: Build, variant_id: str | None = None, levers: bool = True) -
         cases=ordered,
         ladder=ladder,
         answers=_answers(resolved, assessment, ordered),
-        caps=candidates.caps(from_core.cap_candidates(assessment), resolved.variant.circuit.pump_drive != "none"),
+        caps=candidates.caps(
+            from_core.cap_candidates(assessment), resolved.variant.circuit.pump_drive != "none"
+        ),
         cap_needed_kpa=from_core.cap_needed_kpa(assessment),
         cap_needed_by="pump_inlet" if assessment.cap.needed_by_inlet else "boiling",
         thermostats=candidates.thermostats(from_core.thermostat_candidates(assessment)),

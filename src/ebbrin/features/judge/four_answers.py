@@ -133,7 +133,7 @@ def cap_answer(
     needed: float,
     pumped: float,
     most_c: float,
-    pumped_by_one: bool,
+    has_pump: bool,
 ) -> FourthAnswer:
     """The fitted cap, what it leaves, and the lowest that would do: for a build whose top hose stays below the ``most_c`` [°C]
     that it may have. What boils beyond that is no cap's to mend, and is not said to be."""
@@ -159,9 +159,9 @@ def cap_answer(
     elif left is None:
         words = ["no case settles; see the radiator"]
     elif inlet < LEAST_INLET:
-        words = [f"the coolant boils at {inlet_words(pumped_by_one)}"]
+        words = [f"the coolant boils at {inlet_words(has_pump)}"]
         if inlet >= 0.5:
-            words = [f"{inlet_words(pumped_by_one)} is ", pressure(inlet), " from boiling"]
+            words = [f"{inlet_words(has_pump)} is ", pressure(inlet), " from boiling"]
     else:
         words = [*_nearly(left), " left to boiling"]
         if any(case.boiling_margin_k is None for case in cases):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from ebbrin.build.build import Build
+from ebbrin.core.system.needs import MOST_CHANGE
 from ebbrin.demo import NAMES, demo_builds
 from ebbrin.features.judge.answers import CaseResult, Evaluation
 from ebbrin.features.judge.service import evaluate
@@ -220,6 +221,7 @@ def test_where_air_alone_would_do_no_other_thing_is_said_to_be_missing(name: str
     cases = evaluate(bare, levers=False).cases
     for case in cases:
         assert case.cause != "no_single" or case.air_needed_m3_per_s is None, case.name
+    assert MOST_CHANGE == 6.0, "the page and the description of Wanted say six times"
     if name == "Linnet":
         idle = next(case for case in cases if case.speed_km_h == 0.0)
         assert (idle.verdict, idle.cause, idle.wanted.air) == ("fails", "air", None), "over six times"

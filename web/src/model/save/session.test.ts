@@ -163,6 +163,25 @@ describe('an opened build', () => {
     expect(state().variant).toBe(0);
   });
 
+  it('shows the variant before it where the shown one goes, wherever the others stand', async () => {
+    const named = (...ids: string[]) => ({
+      ...build,
+      variants: ids.map((id) => ({ ...build.variants[0], id }) as Build['variants'][number]),
+    });
+    const shown = () => state().build.variants[state().variant]?.id;
+    state().setBuild(named('v', 'x', 'y', 'z'));
+    state().chooseVariant('x');
+    state().setBuild(named('v', 'x', 'y', 'z', 'tried'));
+    state().chooseVariant('tried');
+    state().undo();
+    expect(shown()).toBe('x');
+    state().chooseVariant('z');
+    state().setBuild(named('v', 'y', 'z'));
+    expect(shown()).toBe('z');
+    state().setBuild(named('v', 'y'));
+    expect(shown()).toBe('v');
+  });
+
   it('does nothing for a value that is the same', async () => {
     state().setValue(WIDTH, 500);
     await pass(1000);

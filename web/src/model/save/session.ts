@@ -53,6 +53,8 @@ function createSession(
   let again = false;
   let lastChange = 0;
   let closed = false;
+  // Ids of the variants shown before, the last one first: where one goes, the one before it is shown again.
+  let shownBefore: string[] = [];
 
   const store = createStore<SessionState>()((set, get) => ({
     id: stored.id,
@@ -84,8 +86,11 @@ function createSession(
     pending: draft?.pending ?? null,
 
     chooseVariant: (id) => {
-      const index = get().build.variants.findIndex((entry) => entry.id === id);
+      const { variants } = get().build;
+      const index = variants.findIndex((entry) => entry.id === id);
       if (index < 0 || index === get().variant) return;
+      const left = variants[get().variant]?.id ?? '';
+      shownBefore = [left, ...shownBefore.filter((entry) => entry !== left)];
       set({ variant: index, current: false, ghost: get().evaluation });
       scheduleEvaluation(0);
     },
@@ -196,15 +201,25 @@ function createSession(
     if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
   }
 
+  /** Where in a document the variant is that should be shown: the shown one, or the one before it that is there. */
+  function shownIn(next: Build): number {
+    const { build, variant } = store.getState();
+    for (const id of [build.variants[variant]?.id, ...shownBefore]) {
+      const index = next.variants.findIndex((entry) => entry.id === id);
+      if (index >= 0) return index;
+    }
+    return Math.min(variant, next.variants.length - 1);
+  }
+
   function change(build: Build, past: Past, ghost: Evaluation | null) {
-    const { build: before, variant, saveState, whatIf, texts: kept } = store.getState();
+    const { build: before, saveState, whatIf, texts: kept } = store.getState();
     // A drive changes no answer of the loop.
     const quiet = onlyDrivesDiffer(before, build);
     store.setState({
       build,
       texts: movedTexts(kept, before, build),
       past,
-      variant: Math.min(variant, build.variants.length - 1),
+      variant: shownIn(build),
       dirty: true,
       saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
       ...(quiet ? {} : { asked: at(build, whatIf), ghost, current: false }),
@@ -217,7 +232,7 @@ function createSession(
   function adopt(next: StoredBuild) {
     keepOpened(next);
     store.setState({
-      variant: Math.min(store.getState().variant, next.build.variants.length - 1),
+      variant: shownIn(next.build),
       build: next.build,
       texts: movedTexts(store.getState().texts, store.getState().build, next.build),
       asked: at(next.build, store.getState().whatIf),

@@ -291,9 +291,7 @@ def test_on_a_phone_nothing_covers_what_has_the_focus(walked: Walked, view: str)
     page.set_viewport_size({"width": 390, "height": 844})
     walked.still()
     found, looks = page.evaluate(COVERED), 1
-    while (
-        found["looked"] <= 5 and looks < LOOKS
-    ):  # what asks the server first has but a word until it is answered
+    while found["looked"] <= 5 and looks < LOOKS:  # until its first question is answered a view is a word
         walked.still()
         found, looks = page.evaluate(COVERED), looks + 1
     assert found["looked"] > 5

@@ -106,6 +106,7 @@ def test_size_prints_requirement_and_solutions(file: Path) -> None:
     done = runner.invoke(app, ["size", str(file), "--cores", "shelf", "--budget", "200"])
     assert done.exit_code == 0, done.output
     assert "m² of face" in done.output
+    assert re.search(r"  Cap: at least \d+ kPa, at most \d+ kPa\.", done.output)
     assert "Plugged tubes" in done.output
     assert "holds nine days in ten (" in done.output
     assert "Elsewhere, chance of each:" in done.output
@@ -117,6 +118,14 @@ def test_size_says_what_stands_in_the_way(file: Path) -> None:
     assert done.exit_code == 3
     assert "Nothing fits. What would have to give:" in done.output
     assert "instead of 30 K" in done.output
+
+
+def test_size_asks_for_no_cap_where_the_system_is_open(tmp_path: Path) -> None:
+    path = tmp_path / "brigade.json"
+    path.write_text(next(b for b in demo_builds() if b.name == "Brigade").model_dump_json())
+    done = runner.invoke(app, ["size", str(path), "--cores", "shelf", "--keep", "radiator"])
+    assert "  Cap: an open one.\n" in done.output
+    assert "none °C" not in done.output
 
 
 def test_size_names_a_wish_that_cannot_be(file: Path, tmp_path: Path) -> None:

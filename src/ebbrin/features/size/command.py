@@ -24,7 +24,7 @@ from ebbrin.features.size.answers import (
 )
 from ebbrin.ground.command import fail, unread
 from ebbrin.ground.errors import FieldProblem
-from ebbrin.ground.words import capital, counted, in_days, in_percent, printed
+from ebbrin.ground.words import capital, counted, in_days, in_percent, pressure, printed
 
 OPTIONS = {
     "chance_share": "--chance",
@@ -140,21 +140,16 @@ def _requirement(required: Requirement) -> list[str]:
     lines += [
         f"  {need.name}: {need.heat_kw:.1f} kW at {need.allowed_c:.0f} °C in air of {need.ambient_c + need.hotter_k:.0f} °C, "
         f"{need.heat_per_degree_kw_per_k:.2f} kW/K; air {need.air_m3_per_s:.2f} m³/s at {need.air_pa:.0f} Pa, "
-        f"coolant {need.coolant_l_per_min:.0f} L/min at {need.coolant_kpa:.0f} kPa"
+        f"coolant {need.coolant_l_per_min:.0f} L/min at {printed([pressure(need.coolant_kpa)])}"
         for need in required.cases
     ]
     if required.chosen is None:
         return lines
-    stats = ", ".join(f"{t:.0f}" for t in required.thermostats_c) or "none"
-    lines.append(f"  Thermostats that work: {stats} °C")
+    stats = ", ".join(f"{t:.0f}" for t in required.thermostats_c)
+    lines.append(f"  Thermostats that work: {f'{stats} °C' if stats else 'none'}")
     if required.fan_on_c is not None:
         lines.append(f"  Fan on at {required.fan_on_c:.0f}, off at {required.fan_off_c:.0f} °C")
-    caps = [
-        "none" if p is None else f"{p:.0f} kPa" for p in (required.cap_lowest_kpa, required.cap_highest_kpa)
-    ]
-    lines.append(
-        f"  Cap: the lowest that holds {caps[0]}, the highest that the weakest part allows {caps[1]}"
-    )
+    lines.append(f"  Cap: {_caps(required.cap_lowest_kpa, required.cap_highest_kpa)}.")
     for title, texts in (
         ("Ask for", required.ask),
         ("Measure", required.measure),
@@ -163,6 +158,14 @@ def _requirement(required: Requirement) -> list[str]:
     ):
         lines += [f"{title}:", *(f"  {printed(text)}" for text in texts)]
     return lines
+
+
+def _caps(lowest: float | None, highest: float | None) -> str:
+    """Which caps do, as the page says it; gauge [kPa]."""
+    if highest == 0.0:
+        return "an open one" if lowest == 0.0 else "an open one at most, and that is not enough"
+    low = "none does" if lowest is None else printed([pressure(lowest)])
+    return f"at least {low}, at most {'none' if highest is None else printed([pressure(highest)])}"
 
 
 def _face(face: FaceOption, chosen: bool) -> str:

@@ -10,7 +10,7 @@ export const PROOFS: Record<ProofKind, string> = {
   strength: 'Strength measured',
   road: 'Ten minutes of road',
   cold_morning: 'Cold morning',
-  clamps: 'Clamps after 100 km',
+  clamps: 'Clamps after 100 km or 60 miles',
 };
 /** What a look with one's own eyes proves: no instrument says it. */
 export const BY_EYE: readonly ProofKind[] = [

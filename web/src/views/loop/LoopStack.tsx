@@ -6,6 +6,7 @@ import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
 import { inTheEnd } from '../../model/words/hottest';
 import { left } from '../../model/words/left';
+import { shedding } from '../../model/words/shedding';
 import { CapPressure, Fill } from './figures';
 import { hoseWidth } from './Loop';
 
@@ -41,6 +42,7 @@ export const LoopStack = memo(function LoopStack({
     />
   );
   const pumped = variant.circuit?.pump_drive !== 'none';
+  const heat = shedding(c.shed_kw);
   return (
     <Box as="section" aria-label={`Coolant loop in ${c.name}`} paddingInline="3" paddingBlock="3">
       <Words size="small" tone="quiet" display="block" marginBottom="2">
@@ -89,9 +91,9 @@ export const LoopStack = memo(function LoopStack({
           'radiator',
           'Radiator',
           top,
-          <Quantity value={c.shed_kw} kind="power" />,
+          <Quantity value={heat.kw} kind="power" />,
           <>
-            shed, <Quantity value={c.conductance_kw_per_k} kind="conductance" />
+            {heat.said}, <Quantity value={c.conductance_kw_per_k} kind="conductance" />
           </>,
         )}
         {stop(

@@ -5,6 +5,7 @@ import type { CaseResult, Variant } from '../../model/api/types';
 import { fansOf } from '../../model/document/fans';
 import type { StationName } from '../../model/document/stations';
 import { agreeing } from '../../model/words/counted';
+import { shedding } from '../../model/words/shedding';
 import { Core } from './Core';
 import { CapPressure } from './figures';
 
@@ -78,6 +79,7 @@ export function EngineStation({ c, variant, onOpen }: Props) {
 
 export function RadiatorStation({ c, variant, onOpen }: Props) {
   const radiator = variant.radiator;
+  const heat = shedding(c.shed_kw);
   return (
     <Box position="relative" height="100%">
       <Box
@@ -115,9 +117,9 @@ export function RadiatorStation({ c, variant, onOpen }: Props) {
         <Box flex="1" />
         <Words size="body">
           <Words size="strong">
-            <Quantity value={c.shed_kw} kind="power" />
+            <Quantity value={heat.kw} kind="power" />
           </Words>{' '}
-          shed
+          {heat.said}
         </Words>
         <Words size="body">
           <Words size="strong">

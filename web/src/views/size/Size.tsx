@@ -214,7 +214,7 @@ function Answer({
   const now = build.variants.find((entry) => entry.id === run.question.variant);
   const changed =
     !now ||
-    !sameValue(now, from) ||
+    !sameValue({ ...now, name: '' }, { ...from, name: '' }) ||
     !sameValue(build.cases, run.question.build.cases) ||
     !sameValue(build.site, run.question.build.site);
   const asked = run.question.wishes ?? FIRST;
@@ -242,7 +242,7 @@ function Answer({
       <Requirement required={sizing.requirement} build={run.question.build.name} />
       {sizing.solutions.length > 0 && (
         <Box as="section" aria-label="Which parts would do" marginTop="4">
-          <Heading>Which parts would do, from “{from?.name}”</Heading>
+          <Heading>Which parts would do, from “{(now ?? from)?.name}”</Heading>
           <Front
             points={sizing.front}
             wanted={wanted}

@@ -303,6 +303,18 @@ describe('what has changed since', () => {
     expect(screen.queryByText(/have changed since/)).toBeNull();
   });
 
+  it('is not said of a name: the parts are the same', async () => {
+    const stored = recorded[`GET /builds/${MULE}`];
+    const variants = stored.build.variants.map((v: { name: string }) => ({
+      ...v,
+      name: 'Renamed',
+    }));
+    const other = { ...stored, build: { ...stored.build, variants } };
+    const { screen } = await opened(size, there({}, { [`GET /builds/${MULE}`]: other }));
+    expect(await screen.findByText(/Which parts would do, from “Renamed”/)).toBeDefined();
+    expect(screen.queryByText(/has changed since/)).toBeNull();
+  });
+
   it('is said of the build', async () => {
     const stored = recorded[`GET /builds/${MULE}`];
     const site = { ...stored.build.site, ambient_c: stored.build.site.ambient_c + 3 };

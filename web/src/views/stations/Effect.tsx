@@ -7,6 +7,7 @@ import type { StationName } from '../../model/document/stations';
 import { useSession } from '../../model/save/context';
 import { useShownCase } from '../../model/save/shownCase';
 import { left } from '../../model/words/left';
+import { shedding } from '../../model/words/shedding';
 import { Picture } from './Picture';
 import { useFans } from './useFans';
 
@@ -53,6 +54,7 @@ function says(
   c: CaseResult,
   { pumped, fanned }: { readonly pumped: boolean; readonly fanned: boolean },
 ): ReactNode {
+  const heat = shedding(c.shed_kw);
   switch (station) {
     case 'engine':
       return (
@@ -96,9 +98,9 @@ function says(
     case 'radiator':
       return (
         <>
-          Sheds{' '}
+          {heat.said === 'shed' ? 'Sheds' : 'Takes up'}{' '}
           <B>
-            <Quantity value={c.shed_kw} kind="power" />
+            <Quantity value={heat.kw} kind="power" />
           </B>{' '}
           at <Quantity value={c.conductance_kw_per_k} kind="conductance" />. {wanted(c.wanted)}
         </>

@@ -66,7 +66,7 @@ def test_cases_are_cut_ahead_of_the_own_axes() -> None:
 def test_a_factor_goes_over_the_shared_axes() -> None:
     factor = np.array([[1.0], [2.0]])
     for path, shape in (("grid", (2, 1, 2, 3)), ("inner.curve", (2, 1, 3)), ("inner.plain", (2, 1))):
-        changed = records.value_at(records.scaled_at(made(3), path, factor), path)
+        changed = records.scaled_at(made(3), path, records.value_at(made(3), path), factor)
         assert changed.shape == shape
         np.testing.assert_allclose(changed[1], 2.0 * changed[0])
 

@@ -7,7 +7,7 @@ such as the points of a fan's curve or the zones of the air: its type says so: `
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
 from operator import attrgetter
@@ -108,7 +108,7 @@ def either(condition: BoolArray, yes: Record, no: Record) -> Record:
 
 def lead(array: Any, own: int) -> tuple[int, ...]:
     """Shape of the axes that a leaf shares with the others."""
-    shape: tuple[int, ...] = np.shape(array)
+    shape: tuple[int, ...] = array.shape if isinstance(array, np.ndarray) else np.shape(array)
     return shape[: len(shape) - own]
 
 
@@ -172,9 +172,21 @@ def with_axis(record: Record) -> Record:
 
 def changed(record: Record, path: str, value: Any) -> Record:
     """A copy of a record with the field at a dotted ``path`` set, such as ``air.fan.diameter``."""
-    name, _, rest = path.partition(".")
-    inner = changed(getattr(record, name), rest, value) if rest else value
-    return replace(record, **{name: inner})  # type: ignore[type-var]
+    return changed_all(record, {path: value})
+
+
+def changed_all(record: Record, values: Mapping[str, Any]) -> Record:
+    """A copy of a record with the fields at several dotted paths set, each part of it rebuilt once."""
+    own: dict[str, Any] = {}
+    within: dict[str, dict[str, Any]] = {}
+    for path, value in values.items():
+        name, _, rest = path.partition(".")
+        if rest:
+            within.setdefault(name, {})[rest] = value
+        else:
+            own[name] = value
+    inner = {name: changed_all(getattr(record, name), values) for name, values in within.items()}
+    return replace(record, **own, **inner)  # type: ignore[type-var]
 
 
 def value_at(record: Any, path: str) -> FloatArray:
@@ -184,14 +196,11 @@ def value_at(record: Any, path: str) -> FloatArray:
     return np.asarray(record)
 
 
-def scaled_at(record: Record, path: str, factor: FloatArray) -> Record:
-    """A copy of a record with the field at a dotted ``path`` times a ``factor`` over the shared axes."""
+def scaled_at(record: Any, path: str, array: Any, factor: FloatArray) -> FloatArray:
+    """An ``array`` for the field of a record at a dotted ``path`` times a ``factor`` over the shared axes."""
     *parts, name = path.split(".")
-    holder: Any = record
     for part in parts:
-        holder = getattr(holder, part)
-    walk = _walk_of(holder)
+        record = getattr(record, part)
+    walk = _walk_of(record)
     own = walk.own[walk.paths.index(name)] if walk else 0
-    return changed(
-        record, path, np.asarray(getattr(holder, name)) * np.reshape(factor, (*np.shape(factor), *(1,) * own))
-    )
+    return np.asarray(np.asarray(array) * np.reshape(factor, (*np.shape(factor), *(1,) * own)))

@@ -11,7 +11,7 @@ import numpy as np
 from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
-from ebbrin.core.records import changed, scaled_at
+from ebbrin.core.records import changed_all, scaled_at, value_at
 from ebbrin.core.studies.draws import DRAWS, sides
 from ebbrin.core.system import limits
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
@@ -76,12 +76,6 @@ class Unknown:
             side < 0.0, side * (self.median - self.low), side * (self.high - self.median)
         )
         return np.minimum(np.maximum(value, self.least), self.most)
-
-    def applied(self, system: System, value: FloatArray) -> System:
-        """The system with this unknown at ``value``, an array (samples, 1 or cases)."""
-        for path in self.paths:
-            system = scaled_at(system, path, value) if self.relative else changed(system, path, value)
-        return system
 
 
 def scatter(system: System, tested: bool = False) -> list[Unknown]:
@@ -152,10 +146,17 @@ def _bend(
 
 def applied(system: System, unknowns: Sequence[Unknown], at: FloatArray) -> System:
     """The system with unknowns ``at`` (samples, 1 or cases, unknowns) standard deviations from their medians."""
+    moved: dict[str, FloatArray] = {}
     for i, unknown in enumerate(unknowns):
         if np.any(at[..., i] != 0.0) or not unknown.relative or unknown.median != 1.0:
-            system = unknown.applied(system, unknown.at(at[..., i]))
-    return system
+            value = unknown.at(at[..., i])
+            for path in unknown.paths:
+                if unknown.relative:
+                    before = moved.get(path, value_at(system, path))
+                    moved[path] = scaled_at(system, path, before, value)
+                else:
+                    moved[path] = value
+    return changed_all(system, moved) if moved else system
 
 
 def spare(system: System, cases: Cases) -> FloatArray:

@@ -228,6 +228,24 @@ def test_where_air_alone_would_do_no_other_thing_is_said_to_be_missing(name: str
         assert "Short of air: needs 0.1" in printed(idle.sentence)
 
 
+@pytest.mark.parametrize("fan", ["none", "electric"])
+def test_air_that_stands_still_behind_a_condenser_is_not_said_to_be_beyond_help(fan: str) -> None:
+    """What enters is hotter than the limit because so little of it takes the condenser's heat: more of it is no hotter
+    than the air outside by the heat over the flow."""
+    build = part(linnet(), air__fan__kind=fan, air__condenser=True, air__condenser_heat_kw=8)
+    idle = build.cases[0].model_copy(update={"air_conditioning": True})
+    answer = evaluate(build.model_copy(update={"cases": [idle, *build.cases[1:]]}), levers=False)
+    found = next(case for case in answer.cases if case.speed_km_h == 0.0)
+    assert (found.verdict, found.cause) == ("fails", "inlet_air")
+    needed = found.air_needed_m3_per_s
+    assert needed is not None
+    assert needed > 2.0 * found.air_available_m3_per_s
+    heat = found.heat_kw + 8.0
+    assert needed * 1.2 * 1.006 * (found.limit_c - 32.0) > heat, "the air must carry both at the least"
+    assert "More air is warmed by less: needs 0." in printed(found.sentence)
+    assert answer.answers.airflow.sentence == [f"short in {found.name}"]
+
+
 def test_a_car_without_a_pump_is_not_told_of_one() -> None:
     """What is said of the inlet is said of the engine's; nothing of it feeds a pump or draws vapour."""
     linnet_ = next(build for build in demo_builds() if build.name == "Linnet")

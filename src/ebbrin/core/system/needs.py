@@ -28,8 +28,8 @@ from ebbrin.core.system.parts import Cases, System, frame
 from ebbrin.core.system.settle import Settled, balanced_at
 from ebbrin.core.system.timed import WAY_POINTS
 
-AIR_FACTORS = np.array([0.02, 0.2, 0.7, 1.3, 4.0, 30.0])
-"""Multiples of the air that a case gets, between which its need is looked for."""
+AIR_FACTORS = np.array([0.02, 0.2, 0.7, 1.3, 4.0])
+"""Multiples of the air that a case gets, between which its need is looked for, and further up to FASTEST_FACE."""
 FASTEST_FACE = 12.0  # choice: no fan pushes air through a core faster, m/s
 MOST_CHANGE = 6.0  # how many times more of air, core or coolant flow is looked at
 AIR_NEED, CHANGE = 1e-4, 1e-3  # logarithms to which a factor on the air, and on each of them, is looked for
@@ -185,7 +185,8 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
         np.empty((1 + WAY_POINTS, s.shape[1])),
         np.empty((1 + WAY_POINTS, s.shape[1])),
     )
-    knots, ends = np.log(AIR_FACTORS), np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE]))
+    knots, ends = np.empty(len(AIR_FACTORS) + 1), np.log(np.array([1.0 / MOST_CHANGE, 1.0, MOST_CHANGE]))
+    knots[:-1] = np.log(AIR_FACTORS)
     for e in range(first, last):
         c, at, T = which[e], case_of(cases, case[e]), limit[e]
         parts = parts_of(packed, c)
@@ -197,6 +198,8 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
         for z in range(s.shape[1]):
             if s[rooms.AREA, z] > 0.0:
                 fastest = max(fastest, np.exp(laid.ys[0, z]))
+        # What next to nothing passes, such as a car at rest without a fan, may be many times as much with one.
+        knots[-1] = max(knots[-2], np.log(FASTEST_FACE / fastest))
         # The air that enters is that of the limit's own balance, which the spare of a timed case has not left behind.
         _with(parts, at, packed, c, laid, 0, 0.0, 1.0, 1.0, s)
         for z in range(s.shape[1]):

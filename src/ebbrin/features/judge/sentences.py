@@ -173,7 +173,11 @@ def _cause(case: CaseResult) -> Text:
             ": one that opens sooner is wanted.",
         ]
     if case.cause == "inlet_air":
-        return ["The air that enters the core is hotter than the limit: what stands ahead warms it too much."]
+        warm = "The air that enters the core is hotter than the limit: what stands ahead warms it too much."
+        needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
+        if needed is None:
+            return [warm]
+        return [warm, " More air is warmed by less: needs ", airflow(needed), ", gets ", airflow(gets), "."]
     if case.cause == "no_single":
         return ["No single change is enough: air, core and coolant flow must grow together."]
     if case.cause == "air":

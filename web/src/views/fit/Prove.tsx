@@ -134,7 +134,7 @@ function ByEye({ job }: InJob) {
         {BY_EYE.map((proof) => (
           <Box as="li" key={proof} borderTop="1px solid" borderColor="rule" paddingBlock="1">
             <Row justifyContent="space-between" flexWrap="wrap" gap="2">
-              <Words>{PROOFS[proof]}</Words>
+              <Words flexBasis={{ base: '100%', md: 'auto' }}>{PROOFS[proof]}</Words>
               <Row gap="2">
                 {(Object.keys(VERDICTS) as (keyof typeof VERDICTS)[]).map((verdict) => (
                   <Button

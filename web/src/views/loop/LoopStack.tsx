@@ -4,6 +4,7 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
+import { noneFound } from '../../model/words/air';
 import { inTheEnd } from '../../model/words/hottest';
 import { left } from '../../model/words/left';
 import { shedding } from '../../model/words/shedding';
@@ -102,7 +103,7 @@ export const LoopStack = memo(function LoopStack({
           null,
           <Quantity value={c.air_available_m3_per_s} kind="airflow" />,
           c.air_needed_m3_per_s === null ? (
-            'no airflow is enough'
+            noneFound(c.verdict)
           ) : (
             <>
               needs <Quantity value={c.air_needed_m3_per_s} kind="airflow" />

@@ -4,6 +4,7 @@ import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Variant } from '../../model/api/types';
 import { fansOf } from '../../model/document/fans';
 import type { StationName } from '../../model/document/stations';
+import { noneFound } from '../../model/words/air';
 import { agreeing } from '../../model/words/counted';
 import { shedding } from '../../model/words/shedding';
 import { Core } from './Core';
@@ -183,7 +184,7 @@ export function AirStation({ c, variant, onOpen }: Props) {
         fontWeight={short ? 'strong' : 'plain'}
       >
         {c.air_needed_m3_per_s === null ? (
-          'no air is enough'
+          noneFound(c.verdict)
         ) : (
           <>
             needs <Quantity value={c.air_needed_m3_per_s} kind="airflow" />

@@ -6,6 +6,7 @@ import type { CaseResult, Evaluation } from '../../model/api/types';
 import type { StationName } from '../../model/document/stations';
 import { useSession } from '../../model/save/context';
 import { useShownCase } from '../../model/save/shownCase';
+import { noneFound } from '../../model/words/air';
 import { left } from '../../model/words/left';
 import { shedding } from '../../model/words/shedding';
 import { Picture } from './Picture';
@@ -114,7 +115,7 @@ function says(
           </B>{' '}
           pass the core at <Quantity value={c.air_available_pa} kind="air_pressure" />;{' '}
           {c.air_needed_m3_per_s === null ? (
-            'no airflow would do.'
+            `${noneFound(c.verdict)}.`
           ) : (
             <>
               nine days in ten take{' '}

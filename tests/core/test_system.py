@@ -333,7 +333,8 @@ def test_cap_above_the_weakest_part_is_refused() -> None:
 
 def test_pump_inlet_may_ask_for_more_cap_than_boiling_does() -> None:
     choice = caps.choose(np.array([363.15]), np.array([101_325.0]), np.array([-55e3]), WATER, 12.0, 138e3)
-    assert choice.needed == pytest.approx(65e3)
+    # 10 kPa above the 55 that are short, and the 3 by which half of all caps open early.
+    assert choice.needed == pytest.approx(68e3)
     assert choice.needed_by_inlet
     assert caps.CANDIDATES[choice.chosen] == 69e3
     assert caps.CapReason(choice.reason[1]) is caps.CapReason.PUMP_INLET

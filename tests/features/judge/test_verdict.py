@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from ebbrin.build.build import Build
@@ -114,6 +115,49 @@ def test_a_cap_of_which_more_is_wanted_does_not_hold() -> None:
     found = evaluate(part(demo_builds()[1], cap__pressure_kpa=69)).answers.cap
     assert printed(found.sentence).endswith("left to boiling where it settles; up to the limit 90 kPa wanted")
     assert found.verdict == "tight"
+
+
+@pytest.mark.parametrize(
+    "build", [*demo_builds(), part(linnet(), cap__pressure_kpa=150)], ids=lambda b: b.name
+)
+def test_a_lower_cap_that_would_do_is_told_with_the_limit_that_it_brings(build: Build) -> None:
+    """By that limit the cases are judged: under Linnet's 48 kPa the hill run no longer holds."""
+    for variant in build.variants:
+        alone = build.model_copy(update={"variants": [variant]})
+        found = evaluate(alone, levers=False)
+        would_do, fitted = found.answers.cap.recommended, variant.cap.pressure_kpa or 0.0
+        if would_do is None or would_do > fitted - 1.0:
+            assert "lower the limit" not in printed(found.answers.cap.sentence)
+            continue
+        under = evaluate(part(alone, cap__pressure_kpa=would_do), levers=False)
+        limits = {case.id: case.limit_c for case in under.cases}
+        falls = max(case.limit_c - limits[case.id] for case in found.cases)
+        said = f"{would_do:.0f} kPa would do"
+        if falls >= 0.5:
+            said += f", and lower the limit to {min(limits.values()):.0f} °C"
+        assert printed(found.answers.cap.sentence).endswith(said)
+        verdicts = {case.id: case.verdict for case in under.cases}
+        worse = any(verdicts[case.id] != case.verdict for case in found.cases)
+        assert falls >= 0.5 or not worse
+
+
+def test_a_cap_that_is_wanted_is_enough_at_the_pump_s_inlet() -> None:
+    """Both go by what a cap likely holds: one that is asked for is not tight there once it is fitted."""
+    asked = 0
+    for kpa in (0.0, 28.0, 48.0, 69.0):
+        for head in np.linspace(4.0, 12.0, 9):
+            build = part(linnet(), cap__pressure_kpa=kpa, circuit__npsh_required_m=float(head))
+            found = evaluate(build, levers=False).answers.cap
+            if found.recommended is not None and found.recommended > kpa + 1.0:
+                asked += 1
+                fitted = evaluate(part(build, cap__pressure_kpa=found.recommended), levers=False).answers.cap
+                assert fitted.verdict == "holds", (
+                    kpa,
+                    head,
+                    printed(found.sentence),
+                    printed(fitted.sentence),
+                )
+    assert asked > 5
 
 
 def test_cap_above_the_weakest_part_fails() -> None:

@@ -63,7 +63,7 @@ class Cap:
 @dataclass(frozen=True)
 class CapChoice:
     """For each candidate along the last axis: boiling margin at its weak end [K], margin at the pump
-    inlet [Pa], each the least of all cases, the three tests, and the reason for or against it (CapReason).
+    inlet with what it likely holds [Pa], each the least of all cases, the three tests, and the reason for or against it (CapReason).
     ``chosen`` is an index, -1 for none; ``needed`` the gauge pressure mark [Pa] that would do, whatever the
     parts stand; ``needed_by_inlet`` whether the pump's inlet asks for it rather than boiling; ``pumped`` what the pump adds to the cap's pressure on
     the weakest part [Pa]."""
@@ -133,7 +133,7 @@ def choose(
     hottest, atmosphere = np.asarray(hottest), np.asarray(atmosphere)
     boils = boiling.boiling_temperature(atmosphere[..., None] + CANDIDATES - WEAK_END, coolant)
     boiling_margin = (boils - hottest[..., None]).min(0)
-    inlet = np.asarray(inlet_margin_without_cap).min() + CANDIDATES
+    inlet = np.asarray(inlet_margin_without_cap).min() + CANDIDATES - LIKELY_SAG
     clears, holds = boiling_margin >= margin, inlet >= INLET_MARGIN
     rated = weakest_part + 1.0 >= CANDIDATES + pumped
     good = np.flatnonzero(clears & holds & rated)
@@ -145,7 +145,7 @@ def choose(
     )
     wanted = boiling.vapour_pressure(hottest + margin, coolant) - atmosphere + WEAK_END
     by_boiling = max(float(wanted.max()), 0.0)
-    by_inlet = float(INLET_MARGIN - np.asarray(inlet_margin_without_cap).min())
+    by_inlet = float(INLET_MARGIN + LIKELY_SAG - np.asarray(inlet_margin_without_cap).min())
     needed = max(by_boiling, by_inlet)
     return CapChoice(
         boiling_margin, inlet, clears, holds, rated, reason, chosen, needed, by_inlet > by_boiling, pumped

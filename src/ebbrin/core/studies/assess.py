@@ -58,7 +58,8 @@ ROOM = 293.15
 class Assessment:
     """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
     face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
-    road_power [W] asked for motion and shafts, freezes [K]; ``on`` is the balance with the fan at full, at the limit where there is none."""
+    road_power [W] asked for motion and shafts, freezes [K]; cap_limit [K], what ``limit`` would be with the cap that was
+    chosen; ``on`` is the balance with the fan at full, at the limit where there is none."""
 
     state: SteadyState
     on: Settled
@@ -87,6 +88,7 @@ class Assessment:
     chance: Estimate
     margin: FloatArray
     cap: CapChoice
+    cap_limit: FloatArray
     thermostat: ThermostatChoice
     switch: SwitchChoice
     tank: TankSize
@@ -188,6 +190,15 @@ def assess(
     more = need.needed > need.available
     need = replace(need, found=need.found & (more | (found.cause != Cause.INLET_AIR)))
     found = replace(found, cause=np.where(late, Cause.FAN_SWITCH, found.cause))
+    cap = caps.choose(
+        counted,
+        atmosphere,
+        inlet_then,
+        system.coolant,
+        float(system.limits.boiling_margin),
+        float(system.cap.weakest_part),
+        pumped(system, cases),
+    )
     ambient = base.limiting_ambient
     return Assessment(
         state=state,
@@ -216,15 +227,8 @@ def assess(
         verdict=verdict_of(chance.below),
         chance=chance,
         margin=margin,
-        cap=caps.choose(
-            counted,
-            atmosphere,
-            inlet_then,
-            system.coolant,
-            float(system.limits.boiling_margin),
-            float(system.cap.weakest_part),
-            pumped(system, cases),
-        ),
+        cap=cap,
+        cap_limit=_limit_under(system, cases, cap, limit),
         thermostat=thermostat_choice(system, limit),
         switch=switch_choice(system, limit),
         tank=_tank(system, reached(state, run, limit), atmosphere),
@@ -232,6 +236,15 @@ def assess(
         if others
         else Levers.none(np.size(cases.ambient)),
     )
+
+
+def _limit_under(system: System, cases: Cases, cap: CapChoice, limit: FloatArray) -> FloatArray:
+    """(cases,) limit temperature [K] with the cap that was chosen; as it is where none was."""
+    if cap.chosen < 0:
+        return limit
+    holds = np.maximum(caps.CANDIDATES[cap.chosen] - system.cap.sag, 0.0)
+    boils = limits.boiling_temperature(system, cases, holds)
+    return np.broadcast_to(limits.limit_temperature(system, boils), limit.shape)
 
 
 def _least(system: System, cases: Cases, limit: FloatArray, state: SteadyState) -> FloatArray:

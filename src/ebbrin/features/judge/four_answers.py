@@ -134,9 +134,11 @@ def cap_answer(
     pumped: float,
     most_c: float,
     has_pump: bool,
+    lowers_to_c: float | None,
 ) -> FourthAnswer:
     """The fitted cap, what it leaves, and the lowest that would do: for a build whose top hose stays below the ``most_c`` [°C]
-    that it may have. What boils beyond that is no cap's to mend, and is not said to be."""
+    that it may have. What boils beyond that is no cap's to mend, and is not said to be. A lower one may do and bring the limit
+    down, to ``lowers_to_c`` [°C], by which the cases are judged."""
     left = min((c.boiling_margin_k for c in cases if c.boiling_margin_k is not None), default=None)
     inlet = min(case.pump_inlet_margin_kpa for case in cases)
     recommended = candidates[chosen].pressure_kpa if chosen >= 0 else None
@@ -175,6 +177,8 @@ def cap_answer(
         other = ["it would take ", pressure(needed)] if more else []
     elif abs(recommended - fitted) > 1.0:
         other = [pressure(recommended), " wanted" if more else " would do"]
+        if lowers_to_c is not None and not more:
+            other += [", and lower the limit to ", temperature(lowers_to_c)]
     elif verdict != "holds" and beyond:
         other = ["this one does"]
     if other:

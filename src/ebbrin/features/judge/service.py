@@ -105,5 +105,6 @@ def _answers(resolved: Resolved, assessment: Assessment, cases: list[CaseResult]
             kilopascals(assessment.cap.pumped),
             v.limits.top_hose_c or 0.0,
             v.circuit.pump_drive != "none",
+            from_core.lowered_limit_c(assessment),
         ),
     )

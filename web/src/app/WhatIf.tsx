@@ -129,7 +129,7 @@ export function WhatIf({ evaluation }: { readonly evaluation: Evaluation | null 
                 'in no air that there is'
               ) : (
                 <>
-                  up to <Quantity value={tips.holds} kind="temperature" />
+                  up to about <Quantity value={tips.holds} kind="temperature" />
                 </>
               )}
               , at even odds up to <Quantity value={tips.limit} kind="temperature" />.

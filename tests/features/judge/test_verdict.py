@@ -272,6 +272,22 @@ def test_where_air_alone_would_do_no_other_thing_is_said_to_be_missing(name: str
         assert "Short of air: needs 0.1" in printed(idle.sentence)
 
 
+def test_a_run_that_leaves_the_tables_is_said_to_end_hotter_than_they_do() -> None:
+    """Of the coolant nothing is known above 140 °C; no figure there is passed off as the end."""
+    build = linnet()
+    hill = next(case for case in build.cases if case.duration_s)
+    found = {}
+    for lasts in (10.0, 3600.0):
+        far = hill.model_copy(update={"duration_s": lasts, "brake_power_kw": 250.0})
+        case = evaluate(build.model_copy(update={"cases": [far]}), levers=False).cases[0]
+        assert case.timed is not None
+        found[lasts] = case.timed
+        words = "Boils: more than 140 °C would be reached" if case.timed.beyond else "more than"
+        assert case.timed.beyond == (words in printed(case.sentence)), printed(case.sentence)
+    assert (found[10.0].beyond, found[3600.0].beyond) == (False, True)
+    assert found[10.0].end_c < found[3600.0].end_c == pytest.approx(140.0)
+
+
 @pytest.mark.parametrize("fan", ["none", "electric"])
 def test_air_that_stands_still_behind_a_condenser_is_not_said_to_be_beyond_help(fan: str) -> None:
     """What enters is hotter than the limit because so little of it takes the condenser's heat: more of it is no hotter

@@ -34,11 +34,13 @@ LEAST_SURPLUS, STRAIGHT = 1e-6, 1e-9  # W; share by which two surpluses may diff
 @dataclass(frozen=True)
 class TimedRun:
     """Estimate for each case: top hose at the end of its duration [K]; time until the limit [s], inf
-    where it is never reached; both meaningful only where ``timed``."""
+    where it is never reached; both meaningful only where ``timed``. ``beyond`` where the end is that of the coolant's tables:
+    it would be hotter still."""
 
     end: FloatArray
     time_to_limit: FloatArray
     timed: BoolArray
+    beyond: BoolArray
 
 
 @compiled
@@ -225,7 +227,8 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     grid, which gives each step's time exactly. An estimate: the drive over time has more stores than one.
     """
     end, to_limit = _run(system, cases, limit, True)
-    return TimedRun(end, to_limit, np.broadcast_to(np.isfinite(cases.duration), end.shape))
+    timed = np.broadcast_to(np.isfinite(cases.duration), end.shape)
+    return TimedRun(end, to_limit, timed, timed & (end >= system.table_end - 1e-6))
 
 
 def end_of(system: System, cases: Cases, limit: FloatArray) -> FloatArray:

@@ -94,6 +94,9 @@ class TimedRun(Answer):
     start_c: float
     end_c: float
     time_to_limit_s: float | None = Field(description="Null where the limit is never reached.")
+    beyond: bool = Field(
+        default=False, description="The end is that of the coolant's tables: it would be hotter still."
+    )
 
 
 class CaseResult(Answer):

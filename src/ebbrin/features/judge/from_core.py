@@ -72,6 +72,7 @@ def _timed(a: Assessment, cases: Cases, i: int) -> result.TimedRun | None:
         start_c=celsius(cases.start[i]),
         end_c=celsius(a.run.end[i]),
         time_to_limit_s=to_limit if isfinite(to_limit) else None,
+        beyond=bool(a.run.beyond[i]),
     )
 
 

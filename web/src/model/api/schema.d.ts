@@ -5784,6 +5784,12 @@ export interface components {
          * @description Estimate of a case that ends.
          */
         TimedRun: {
+            /**
+             * Beyond
+             * @description The end is that of the coolant's tables: it would be hotter still.
+             * @default false
+             */
+            beyond: boolean;
             /** Duration S */
             duration_s: number;
             /** End C */

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { hottest, hunts, inTheEnd } from './hottest';
 
-const run = { duration_s: 600, start_c: 80, end_c: 101, time_to_limit_s: null };
+const run = { duration_s: 600, start_c: 80, end_c: 101, time_to_limit_s: null, beyond: false };
 const hunt = { coldest_c: 92, hottest_c: 104 };
 
 it.each([

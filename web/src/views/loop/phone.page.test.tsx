@@ -11,7 +11,7 @@ afterEach(() => {
 });
 
 const judge = 'POST /evaluate?variant=as-found&levers=false';
-const timed = { duration_s: 900, start_c: 85, end_c: 101, time_to_limit_s: null };
+const timed = { duration_s: 900, start_c: 85, end_c: 101, time_to_limit_s: null, beyond: false };
 const hunt = { coldest_c: 91, hottest_c: 104 };
 
 /** The loop of a phone in its worst case, with that otherwise, and the band above it. */

@@ -302,7 +302,7 @@ def test_air_that_stands_still_behind_a_condenser_is_not_said_to_be_beyond_help(
     assert needed > 2.0 * found.air_available_m3_per_s
     heat = found.heat_kw + 8.0
     assert needed * 1.2 * 1.006 * (found.limit_c - 32.0) > heat, "the air must carry both at the least"
-    assert "More air is warmed by less: needs 0." in printed(found.sentence)
+    assert "More air is warmed less: needs 0." in printed(found.sentence)
     assert answer.answers.airflow.sentence == [f"short in {found.name}"]
 
 

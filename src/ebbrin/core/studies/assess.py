@@ -186,7 +186,7 @@ def assess(
     # Enough air with the fan at full, where the switch does not run it fully at the limit.
     enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
     late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
-    # Less of an air that is hotter than the limit is no help that a fan could give; more of it is warmed by less.
+    # Less of an air that is hotter than the limit is no help that a fan could give; more of it is warmed less.
     more = need.needed > need.available
     need = replace(need, found=need.found & (more | (found.cause != Cause.INLET_AIR)))
     found = replace(found, cause=np.where(late, Cause.FAN_SWITCH, found.cause))

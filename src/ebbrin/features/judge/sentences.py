@@ -184,7 +184,7 @@ def _cause(case: CaseResult) -> Text:
         needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
         if needed is None:
             return [warm]
-        return [warm, " More air is warmed by less: needs ", airflow(needed), ", gets ", airflow(gets), "."]
+        return [warm, " More air is warmed less: needs ", airflow(needed), ", gets ", airflow(gets), "."]
     if case.cause == "no_single":
         return ["No single change is enough: air, core and coolant flow must grow together."]
     if case.cause == "air":

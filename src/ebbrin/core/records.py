@@ -185,7 +185,7 @@ def changed_all(record: Record, values: Mapping[str, Any]) -> Record:
             within.setdefault(name, {})[rest] = value
         else:
             own[name] = value
-    inner = {name: changed_all(getattr(record, name), values) for name, values in within.items()}
+    inner = {name: changed_all(getattr(record, name), part) for name, part in within.items()}
     return replace(record, **own, **inner)  # type: ignore[type-var]
 
 

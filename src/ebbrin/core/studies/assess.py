@@ -242,8 +242,8 @@ def _limit_under(system: System, cases: Cases, cap: CapChoice, limit: FloatArray
     """(cases,) limit temperature [K] with the cap that was chosen; as it is where none was."""
     if cap.chosen < 0:
         return limit
-    holds = np.maximum(caps.CANDIDATES[cap.chosen] - system.cap.sag, 0.0)
-    boils = limits.boiling_temperature(system, cases, holds)
+    chosen = replace(system.cap, pressure=caps.CANDIDATES[cap.chosen])
+    boils = limits.boiling_temperature(system, cases, chosen.holds)
     return np.broadcast_to(limits.limit_temperature(system, boils), limit.shape)
 
 

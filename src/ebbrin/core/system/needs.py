@@ -198,7 +198,7 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
         for z in range(s.shape[1]):
             if s[rooms.AREA, z] > 0.0:
                 fastest = max(fastest, np.exp(laid.ys[0, z]))
-        # What next to nothing passes, such as a car at rest without a fan, may be many times as much with one.
+        # What a car at rest gets without a fan is next to nothing, and many times as much with one.
         knots[-1] = max(knots[-2], np.log(FASTEST_FACE / fastest))
         # The air that enters is that of the limit's own balance, which the spare of a timed case has not left behind.
         _with(parts, at, packed, c, laid, 0, 0.0, 1.0, 1.0, s)

@@ -203,10 +203,14 @@ def cap_candidates(a: Assessment) -> list[result.CapCandidate]:
     ]
 
 
+SHOWN_K = 0.5
+"""What two limits must lie apart by to be written with other degrees."""
+
+
 def lowered_limit_c(a: Assessment) -> float | None:
     """The lowest limit of all cases [°C] with the cap that was chosen, where that brings any down by a degree that shows."""
     falls = float(np.max(a.limit - a.cap_limit))
-    return celsius(np.min(a.cap_limit)) if falls >= 0.5 else None
+    return celsius(np.min(a.cap_limit)) if falls >= SHOWN_K else None
 
 
 def thermostat_candidates(a: Assessment) -> list[result.ThermostatCandidate]:

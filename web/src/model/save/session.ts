@@ -12,6 +12,7 @@ import { counted } from '../words/counted';
 import { findDraft, keepDraft, type Pending } from './drafts';
 import { looker, passes, refined } from './further';
 import { keepOpened, openOrKept } from './lastOpened';
+import { shownIn } from './shown';
 import type { SessionState } from './state';
 import { movedTexts } from './texts';
 import { NO_PAST, type Past, stepBack, stepForth, withStep } from './undo';
@@ -201,14 +202,10 @@ function createSession(
     if (store.getState().kept !== (ok || !worth)) store.setState({ kept: ok || !worth });
   }
 
-  /** Where in a document the variant is that should be shown: the shown one, or the one before it that is there. */
-  function shownIn(next: Build): number {
+  /** The shown variant, or where it is gone the one before it, by its place in a document. */
+  function stillShown(next: Build): number {
     const { build, variant } = store.getState();
-    for (const id of [build.variants[variant]?.id, ...shownBefore]) {
-      const index = next.variants.findIndex((entry) => entry.id === id);
-      if (index >= 0) return index;
-    }
-    return Math.min(variant, next.variants.length - 1);
+    return shownIn(next, [build.variants[variant]?.id, ...shownBefore], variant);
   }
 
   function change(build: Build, past: Past, ghost: Evaluation | null) {
@@ -219,7 +216,7 @@ function createSession(
       build,
       texts: movedTexts(kept, before, build),
       past,
-      variant: shownIn(build),
+      variant: stillShown(build),
       dirty: true,
       saveState: saveState === 'conflict' ? 'conflict' : 'waiting',
       ...(quiet ? {} : { asked: at(build, whatIf), ghost, current: false }),
@@ -232,7 +229,7 @@ function createSession(
   function adopt(next: StoredBuild) {
     keepOpened(next);
     store.setState({
-      variant: shownIn(next.build),
+      variant: stillShown(next.build),
       build: next.build,
       texts: movedTexts(store.getState().texts, store.getState().build, next.build),
       asked: at(next.build, store.getState().whatIf),

@@ -34,12 +34,14 @@ import { WordsDialog } from './WordsDialog';
 function useVariantOfAddress(): boolean {
   const { variant: wanted = '' } = useParams();
   const places = usePlaces();
-  const known = useSession((s) => s.build.variants.some((entry) => entry.id === wanted));
+  const variants = useSession((s) => s.build.variants);
+  const known = variants.some((entry) => entry.id === wanted);
   const shown = useSession((s) => s.build.variants[s.variant]?.id);
   const choose = useSession((s) => s.chooseVariant);
-  const seen = useRef<string | null>(null);
-  if (known) seen.current = wanted;
-  const removed = !known && seen.current === wanted;
+  // All that were there: one may be undone before its address is drawn.
+  const seen = useRef(new Set<string>());
+  for (const { id } of variants) seen.current.add(id);
+  const removed = !known && seen.current.has(wanted);
   useEffect(() => {
     if (known) choose(wanted);
     else if (removed && shown) places.showVariant(shown, undefined, true);

@@ -1,4 +1,4 @@
-import { cleanup, waitFor, within } from '@testing-library/react';
+import { act, cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import { MULE, opened, RecordedServer, said, saving } from '../testing/page';
 
@@ -46,6 +46,14 @@ describe('variants of a build', () => {
     await waitFor(() =>
       expect(names(server)).toEqual(['As found', 'Bigger core', 'Bigger core and fans']),
     );
+    await waitFor(() => expect(location.pathname).toBe(`${build}/as-found`));
+    // An address that is drawn late names one that is gone again: what is shown stays.
+    act(() => {
+      history.pushState(null, '', `${build}/as-found-2`);
+      dispatchEvent(new PopStateEvent('popstate'));
+    });
+    await waitFor(() => expect(location.pathname).toBe(`${build}/as-found`));
+    expect(screen.queryByText(/has no variant/)).toBeNull();
   });
 });
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from axe_playwright_python.base import AXE_SCRIPT
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import until
+
 GRAVE = """(options) => axe.run(document, options).then((found) => found.violations
   .filter((v) => ['serious', 'critical'].includes(v.impact))
   .map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 160)}`))"""
@@ -64,8 +66,9 @@ def fits_every_width(page: Page) -> None:
     """Waits until the page, as it stands, scrolls sideways at no width; back at the desk."""
     for width, height in WIDTHS.items():
         page.set_viewport_size({"width": width, "height": height})
-        page.wait_for_function(
+        until(
+            page,
             f"(target) => {{ const at = ({MEASURED})(target); return at.page === 0 && at.main === 0; }}",
-            arg=TARGET,
+            TARGET,
         )
     page.set_viewport_size({"width": 1280, "height": 800})

@@ -154,6 +154,15 @@ def drawn(page: Page) -> None:
     expect(page.locator("main[aria-busy=true]")).to_have_count(0)
 
 
+def until(page: Page, holds: str, *given: Any) -> None:
+    """Waits until an expression of the page's, or a function of what is given, is true. Playwright's own way asks the page
+    itself to look again, which its policy forbids wherever the first look is too early."""
+    deadline = time.monotonic() + PATIENCE / 1000
+    while not page.evaluate(holds, *given):
+        assert time.monotonic() < deadline, holds
+        page.wait_for_timeout(20)
+
+
 def stored(live: LiveServer, build: Build) -> str:
     """A build put into a server's database; its id."""
     database = Database(live._url)

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
-from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, drawn, stored
+from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, drawn, stored, until
 
 LOOKS = 20  # by then a busy machine has drawn what was still to be drawn
 
@@ -114,7 +114,7 @@ def test_a_view_begins_at_its_top_and_going_back_leads_to_where_it_was_left(
         return float(page.evaluate(f"Math.round(document.querySelector('{scrolls}').scrollTop)"))
 
     page.evaluate(f"document.querySelector('{scrolls}').scrollTop = 200")
-    page.wait_for_function(f"document.querySelector('{scrolls}').scrollTop > 150")
+    until(page, f"document.querySelector('{scrolls}').scrollTop > 150")
     left = top()
     page.keyboard.press("j")  # the same view, of another case
     expect(page).to_have_url(re.compile("case="))
@@ -126,7 +126,7 @@ def test_a_view_begins_at_its_top_and_going_back_leads_to_where_it_was_left(
     assert top() == 0
     page.go_back()
     answers(page)
-    page.wait_for_function(f"Math.abs(document.querySelector('{scrolls}').scrollTop - {left}) < 2")
+    until(page, f"Math.abs(document.querySelector('{scrolls}').scrollTop - {left}) < 2")
 
 
 def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServer, build_id: str) -> None:

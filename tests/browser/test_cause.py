@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.core.cause.tables import CAUSES
 from ebbrin.features.cause.trainer import made
-from tests.browser.conftest import PATIENCE, VARIANT, Goer, LiveServer
+from tests.browser.conftest import PATIENCE, VARIANT, Goer, LiveServer, until
 
 pytestmark = pytest.mark.long
 
@@ -107,9 +107,10 @@ def test_a_photo_is_kept_in_the_log_of_the_case(desk: Page, live: LiveServer, bu
     seen(desk).get_by_text("log of this case, 2 entries").click()
     shown = seen(desk).get_by_role("img", name=re.compile("^Taken"))
     expect(shown).to_be_visible()
-    desk.wait_for_function(
+    until(
+        desk,
         "async (build) => (await (await fetch(`/api/v1/builds/${build}/cases`)).json())[0]?.findings.length === 2",
-        arg=build_id,
+        build_id,
     )
     desk.reload()
     seen(desk).get_by_text("log of this case, 2 entries").click()

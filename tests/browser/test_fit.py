@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
 from tests.browser.accessibility import grave
-from tests.browser.conftest import PATIENCE, Goer, LiveServer, stored
+from tests.browser.conftest import PATIENCE, Goer, LiveServer, stored, until
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
@@ -112,7 +112,7 @@ def test_mule_s_radiator_from_the_list_to_the_second_heat_cycle(
     expect(title).not_to_be_in_viewport()
     card(phone).get_by_role("button", name=DONE).evaluate("(button) => button.click()")
     expect(phone.locator("[data-step-card=mix]")).to_have_count(0)
-    phone.wait_for_function("document.querySelector('[data-step-card] h1').getBoundingClientRect().top >= 0")
+    until(phone, "document.querySelector('[data-step-card] h1').getBoundingClientRect().top >= 0")
     phone.set_viewport_size({"width": 390, "height": 844})
     tick_until(phone, "idle")
     card(phone).get_by_role("button", name="Start the clock").click()

@@ -11,7 +11,8 @@ const here = (): Tops => {
   return [main?.scrollTop ?? 0, page.scrollTop];
 };
 
-/** Where each step of the way was left, and the one that is shown, whichever frame it stands in. */
+/** Where each step of the way was left and, for one that was gone from before it was drawn, each view; and the step that is
+ * shown, whichever frame it stands in. */
 const left = new Map<string, Tops>();
 let shown: { readonly view: string; readonly key: string } | null = null;
 
@@ -22,15 +23,17 @@ function step(view: string, key: string, back: boolean) {
   shown = { view, key };
   if (!before || before.key === key) return;
   if (before.view !== view) {
-    const tops = back ? (left.get(key) ?? TOP) : TOP;
+    const tops = back ? (left.get(key) ?? left.get(view) ?? TOP) : TOP;
     for (const [i, each] of scrolling().entries()) if (each) each.scrollTop = tops[i] ?? 0;
   }
-  left.set(key, here());
+  note();
 }
 
-const note = () => {
-  if (shown) left.set(shown.key, here());
-};
+function note() {
+  if (!shown) return;
+  left.set(shown.key, here());
+  left.set(shown.view, here());
+}
 
 /** Another view begins at its top, and one that is gone back to where it was left. */
 export function useScroll(view: string) {

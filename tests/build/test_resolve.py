@@ -10,7 +10,7 @@ from ebbrin.build.build import Build, Variant
 from ebbrin.build.resolve import MissingValues, UnknownVariant, resolve, resolve_part
 from ebbrin.core.records import leaves
 from ebbrin.demo import demo_builds
-from oracles.builds import edited, linnet
+from oracles.builds import edited, linnet, plain_build
 from oracles.made import made
 
 PARTS = [name for name in Variant.model_fields if isinstance(getattr(linnet().variants[0], name), BaseModel)]
@@ -64,6 +64,19 @@ def test_nothing_is_left_unknown_that_matters_and_what_was_said_stays() -> None:
     assumed = {one.path for one in filled.assumed}
     assert assumed
     assert all(path.startswith(("/variants/0/", "/cases/")) for path in assumed)
+
+
+def test_what_is_taken_for_a_case_is_written_down_where_it_matters() -> None:
+    def taken(**values: object) -> set[str]:
+        build = edited(plain_build(), **{f"cases__0__{name}": value for name, value in values.items()})
+        return {a.path for a in resolve(build, "v").assumed if a.path.startswith("/cases")}
+
+    assert taken(load="road") == set()
+    assert taken(load="power", brake_power_kw=None) == {"/cases/0/brake_power_kw"}
+    assert taken(load="power", brake_power_kw=30) == set()
+    assert taken(load="road", engine_speed_by="gearing", speed_km_h=80) == {"/cases/0/overall_ratio"}
+    assert taken(load="road", kind="timed") == {"/cases/0/duration_s", "/cases/0/start_c"}
+    assert taken(load="road", kind="timed", duration_s=30, start_c=95) == set()
 
 
 def test_a_variant_that_is_not_there_is_named() -> None:

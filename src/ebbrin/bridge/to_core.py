@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from math import inf, radians
+from math import inf, nan, radians
 from typing import Any
 
 import numpy as np
@@ -219,7 +219,7 @@ def air_from(air: parts.Air) -> AirPath:
         charge_cover=_f(air.charge_cooler_cover_share),
         recirculation_at_rest=_f(air.front_recirculation_share),
         shroud=np.asarray(shroud),
-        flaps=np.asarray(air.flaps and shroud != front_end.NO_SHROUD),
+        flaps=np.asarray(air.flaps),
         blade_recirculation=_f(air.blade_recirculation_share),
         fan=_fan(air.fan),
     )
@@ -341,5 +341,6 @@ def cases_from(resolved: Resolved) -> Cases:
         heater=np.asarray([case.heater and warms for case in resolved.cases]),
         air_conditioning=np.asarray([case.air_conditioning and fitted for case in resolved.cases]),
         duration=column(lambda c: c.duration_s if c.kind == "timed" else inf),
-        start=kelvin([case.start_c for case in resolved.cases]),
+        # With another thermostat a case of which nothing is stated begins elsewhere.
+        start=kelvin([nan if resolved.assumes_start(i) else c.start_c for i, c in enumerate(resolved.cases)]),
     )

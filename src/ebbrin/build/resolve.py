@@ -127,6 +127,10 @@ class Resolved:
         """Whether a value of the variant, such as /air/ram_coefficient, was not known."""
         return any(a.path.startswith("/variants/") and a.path.endswith(path) for a in self.assumed)
 
+    def assumes_start(self, case: int) -> bool:
+        """Whether nobody said how warm the engine is when the ``case``-th case begins."""
+        return any(a.path == f"/cases/{case}/start_c" for a in self.assumed)
+
 
 def extra(info: FieldInfo) -> dict[str, Any]:
     """What fields.py wrote beside a field."""
@@ -148,10 +152,10 @@ def _values(build: Build, pattern: str) -> list[Any]:
 
 
 def relevant(info: FieldInfo, root: BaseModel, build: Build) -> bool:
-    """Whether a field matters, given the choices made elsewhere under ``root`` and, for a condition with
-    a star, anywhere in the build."""
+    """Whether a field matters, given the choices made elsewhere under ``root`` (by a pointer, or by the name of one of its
+    own fields) and, for a condition with a star, anywhere in the build."""
     for path, allowed in extra(info).get("relevant_when", {}).items():
-        found = _values(build, path) if "*" in path else [value_at(root, path)]
+        found = _values(build, path) if "*" in path else [value_at(root, "/" + path.removeprefix("/"))]
         if not any(value in allowed for value in found):
             return False
     return True

@@ -59,7 +59,7 @@ def test_what_is_printed_of_random_builds_is_in_figures_that_say_something(first
         if build is None:
             continue
         answer = evaluate(build)
-        said = _report(answer, None)
+        said = _report(build, answer, None)
         assert not re.search(r"-\d+ K to boiling|\b0 K to boiling|coolant 0 L|nan|inf\b|None", said), seed
         assert not re.search(r"(?<![\d.,-])\b1 [a-z]{3,}s\b", said + answer.model_dump_json()), seed
         for case, line in zip(answer.cases, re.findall(r"^       \d.*$", said, re.MULTILINE), strict=True):

@@ -35,6 +35,52 @@ def test_a_lever_that_is_none_is_named() -> None:
         pull(plain_build(), "w", "ram")
 
 
+def worth(build: Build, name: str) -> tuple[list[object], list[object]]:
+    """Gains of air and margin in the first case: what is said of a lever, and what the variant with it has."""
+    build = build.model_copy(update={"variants": build.variants[:1]})
+    now = evaluate(build)
+    told = next(lever for lever in now.levers if lever.name == name)
+    pulled = pull(build, build.variants[0].id, name)
+    then = evaluate(pulled.model_copy(update={"variants": pulled.variants[1:]}), levers=False)
+    first = build.cases[0].id
+    said = next(gain for gain in told.cases if gain.case_id == first)
+    before, after = (next(case for case in each.cases if case.id == first) for each in (now, then))
+
+    def grown(old: float | None, new: float | None) -> object:
+        return None if old is None or new is None else pytest.approx(new - old, abs=0.05)
+
+    return [said.ambient_gain_k, said.margin_gain_k], [
+        grown(before.limiting_ambient_c, after.limiting_ambient_c),
+        grown(before.margin_k, after.margin_k),
+    ]
+
+
+def test_a_timed_case_begins_where_the_thermostat_of_the_lever_stands_open() -> None:
+    pulling = edited(plain_build(), cases__0__kind="timed", cases__0__duration_s=5)
+    said, got = worth(pulling, "thermostat_down")
+    assert said == got
+    assert said[1] == pytest.approx(6.0, abs=1.0)  # so short that it warms little
+    said, got = worth(edited(pulling, cases__0__start_c=95), "thermostat_down")
+    assert said == got
+    assert said[1] == pytest.approx(0.0, abs=0.05)
+
+
+def test_flaps_are_there_once_a_shroud_is() -> None:
+    fast = part(plain_build(speed_km_h=130), air__shroud="none", air__flaps=True, air__fan__kind="mechanical")
+    said, got = worth(fast, "full_shroud")
+    assert said == got
+
+
+@pytest.mark.parametrize(("seed", "name"), [(5004, "debris_cleared"), (5026, "fan_flow")])
+def test_no_air_is_won_where_none_is_told(seed: int, name: str) -> None:
+    # Of one the first case, of the other the last settles above a limit that it could keep: its fan has started.
+    build = made(seed)
+    assert build is not None
+    for case in build.cases:
+        said, got = worth(build.model_copy(update={"cases": [case]}), name)
+        assert said == got
+
+
 @pytest.mark.parametrize("name", sorted(LEVERS))
 def test_pulled_lever_is_worth_what_was_said(name: str) -> None:
     told = next(lever for lever in evaluate(ALL).levers if lever.name == name).cases[0]

@@ -138,6 +138,10 @@ def _solve(systems: System, cases: Cases, shape: tuple[int, ...]) -> _Solved:
             systems, cases.taken(which), limit[..., which]
         )
         limiting = AmbientLimit(ambient, found)
+    # What settles above a limit that it could keep (a fan that has started) has no air from which on it is passed.
+    hot = np.where(state.exists | state.hunts, state.judged, np.inf)
+    past = ~np.isfinite(cases.duration) & ~state.hunts & (hot > limit) & (limiting.ambient > cases.ambient)
+    limiting = replace(limiting, found=limiting.found & ~past)
     return _Solved(state, limit, boils, limiting, pick(both, 1), run)
 
 
@@ -178,7 +182,6 @@ def assess(
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
     least = _least(system, cases, limit, state)
-    past = ~state.hunts & np.isfinite(least)
     chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
@@ -199,7 +202,6 @@ def assess(
         float(system.cap.weakest_part),
         pumped(system, cases),
     )
-    ambient = base.limiting_ambient
     return Assessment(
         state=state,
         on=on,
@@ -219,7 +221,7 @@ def assess(
         inlet_margin=inlet_margin + system.cap.holds,
         inlet_margin_without_cap=inlet_margin,
         cavitation_speed=inlet.cavitation_speed(system, cases, state, pump_inlet),
-        limiting_ambient=replace(ambient, found=ambient.found & ~(past & (ambient.ambient > cases.ambient))),
+        limiting_ambient=base.limiting_ambient,
         air_to_boil=base.air_to_boil,
         air_need=need,
         bottleneck=found,

@@ -133,8 +133,9 @@ def _lay(parts, case, packed, c, limit, lift, laid, s):  # type: ignore[no-untyp
     """Balance the limit with the fan at full and, for a timed case, its way there with the fan as its switch leaves it."""
     _lay_base(parts, case, packed, c, FULL, limit, lift, 0, laid, s, False)
     if np.isfinite(case.duration):
+        start = timed.start_at(parts, case)
         for i in range(WAY_POINTS):
-            T = timed.way_point(case.start, limit, limit, i)
+            T = timed.way_point(start, limit, limit, i)
             stage = stage_below_at(parts.fan, parts.marks, case, T)
             _lay_base(parts, case, packed, c, stage, T, lift, 1 + i, laid, s, True)
 
@@ -191,7 +192,7 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
         c, at, T = which[e], case_of(cases, case[e]), limit[e]
         parts = parts_of(packed, c)
         rooms.lay(s, packed.faces[c])
-        capacity = timed.heat_store_at(parts, packed, c, at.start)
+        capacity = timed.heat_store_at(parts, packed, c, timed.start_at(parts, at))
         _lay(parts, at, packed, c, T, AS_IT_STANDS, laid, s)
         now = _spare(parts, at, packed, c, capacity, laid, 0, 0.0, s)
         hot, fastest = True, 0.0

@@ -134,7 +134,8 @@ class Cases:
     ambient [K], altitude [m], speed and headwind [m/s], gradient [-], acceleration [m/s²],
     crank_speed [rev/s], given_power [W] and power_is_given (bool) where brake power is stated instead of
     following from the road, shaft_power [W] of a pump or winch on top, towing [0 or 1], air_conditioning and heater
-    (bool), duration [s], inf where the case is steady, start [K] top hose when a timed case begins.
+    (bool), duration [s], inf where the case is steady, start [K] top hose when a timed case begins, NaN for where the
+    thermostat stands wide open.
     """
 
     ambient: FloatArray

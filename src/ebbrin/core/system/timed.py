@@ -33,14 +33,26 @@ LEAST_SURPLUS, STRAIGHT = 1e-6, 1e-9  # W; share by which two surpluses may diff
 
 @dataclass(frozen=True)
 class TimedRun:
-    """Estimate for each case: top hose at the end of its duration [K]; time until the limit [s], inf
+    """Estimate for each case: top hose at its start and at the end of its duration [K]; time until the limit [s], inf
     where it is never reached; both meaningful only where ``timed``. ``beyond`` where the end is that of the coolant's tables:
     it would be hotter still."""
 
+    start: FloatArray
     end: FloatArray
     time_to_limit: FloatArray
     timed: BoolArray
     beyond: BoolArray
+
+
+@compiled
+def start_at(parts: Parts, case: CaseNumbers) -> float:
+    """As ``starts``, numbers."""
+    return parts.loop.opens + parts.loop.span if np.isnan(case.start) else case.start
+
+
+def starts(system: System, cases: Cases) -> FloatArray:
+    """Top hose when a timed case begins [K]: what is stated, else where the thermostat stands wide open; broadcasts."""
+    return np.where(np.isnan(cases.start), system.circuit.thermostat.fully_open, cases.start)
 
 
 @compiled
@@ -110,7 +122,7 @@ def run_at(
 ) -> tuple[float, float]:
     """Top hose at the end of a timed case [K] and time until the ``limit`` [s], as ``estimate``, numbers; the latter only
     where it is asked ``wholly``."""
-    start, duration, end = case.start, case.duration, parts.marks.table_end
+    start, duration, end = start_at(parts, case), case.duration, parts.marks.table_end
     capacity = heat_store_at(parts, packed, c, start)
     near = min(limit, end)
     point = _point_at(parts, case, packed, c, start, _begin_at(parts, case), s)
@@ -163,14 +175,15 @@ def left_at(capacity: float, duration: float, T: FloatArray, sent: FloatArray, g
 def room_at(parts: Parts, case: CaseNumbers, packed: Packed, c: int, limit: float, s: FloatArray) -> float:
     """As ``room`` of the way to a ``limit`` [K], numbers."""
     T, sent, gone = np.empty(WAY_POINTS), np.empty(WAY_POINTS), np.empty(WAY_POINTS)
-    if case.start >= limit:
+    start = start_at(parts, case)
+    if start >= limit:
         return TOO_LATE
     point = _begin_at(parts, case)
     for i in range(WAY_POINTS):
-        T[i] = way_point(case.start, limit, limit, i)
+        T[i] = way_point(start, limit, limit, i)
         point = _point_at(parts, case, packed, c, T[i], point, s)
         sent[i], gone[i] = point.sent, point.shed
-    return left_at(heat_store_at(parts, packed, c, case.start), case.duration, T, sent, gone)
+    return left_at(heat_store_at(parts, packed, c, start), case.duration, T, sent, gone)
 
 
 @compiled
@@ -217,7 +230,7 @@ def _runs(packed, cases, which, case, limit, wholly, end, to_limit, first, last)
         if np.isfinite(at.duration):
             end[e], to_limit[e] = run_at(parts_of(packed, c), at, packed, c, limit[e], s, wholly)
         else:
-            end[e], to_limit[e] = at.start, np.inf
+            end[e], to_limit[e] = start_at(parts_of(packed, c), at), np.inf
 
 
 def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
@@ -228,7 +241,8 @@ def estimate(system: System, cases: Cases, limit: FloatArray) -> TimedRun:
     """
     end, to_limit = _run(system, cases, limit, True)
     timed = np.broadcast_to(np.isfinite(cases.duration), end.shape)
-    return TimedRun(end, to_limit, timed, timed & (end >= system.table_end - 1e-6))
+    start = np.broadcast_to(starts(system, cases), end.shape)
+    return TimedRun(start, end, to_limit, timed, timed & (end >= system.table_end - 1e-6))
 
 
 def end_of(system: System, cases: Cases, limit: FloatArray) -> FloatArray:
@@ -279,7 +293,7 @@ class Way:
 def way(system: System, cases: Cases, limit: FloatArray) -> Way:
     """From each timed case's start up to its ``limit`` (..., cases) [K]."""
     shape, _, _ = frame(system, cases, limit)
-    start, limit = np.broadcast_to(cases.start, shape), np.broadcast_to(limit, shape)
+    start, limit = np.broadcast_to(starts(system, cases), shape), np.broadcast_to(limit, shape)
     share = np.linspace(0.0, 1.0, WAY_POINTS).reshape(-1, *(1 for _ in shape))
     T = np.asarray(start + share * np.maximum(limit - start, 0.0))
     stage = stage_below(system, cases, T)
@@ -291,8 +305,8 @@ def way(system: System, cases: Cases, limit: FloatArray) -> Way:
 @compiled
 def _lefts(packed, cases, which, case, T, sent, gone, out, first, last):  # type: ignore[no-untyped-def]
     for e in range(first, last):
-        at = case_of(cases, case[e])
-        capacity = heat_store_at(parts_of(packed, which[e]), packed, which[e], at.start)
+        at, parts = case_of(cases, case[e]), parts_of(packed, which[e])
+        capacity = heat_store_at(parts, packed, which[e], start_at(parts, at))
         out[e] = left_at(capacity, at.duration, T[:, e], sent[:, e], gone[:, e])
 
 

@@ -9,9 +9,11 @@ import typer
 from pydantic import BaseModel
 
 from ebbrin.bridge.reading import explained, read_build
+from ebbrin.build.build import Build
 from ebbrin.features.judge.answers import CaseResult, Evaluation, Uncertainty
 from ebbrin.features.judge.sampling import uncertainty
 from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.paths import parts_of
 from ebbrin.ground.words import in_days, in_percent, printed
 
 SHOWN = 4  # how many levers and unknowns are printed
@@ -39,7 +41,7 @@ def evaluate_file(
             )
         )
     else:
-        typer.echo(_report(result, sure))
+        typer.echo(_report(build, result, sure))
 
 
 class Judged(BaseModel):
@@ -49,7 +51,7 @@ class Judged(BaseModel):
     uncertainty: Uncertainty
 
 
-def _report(result: Evaluation, sure: Uncertainty | None) -> str:
+def _report(build: Build, result: Evaluation, sure: Uncertainty | None) -> str:
     lines = []
     chances = {} if sure is None else {case.case_id: case for case in sure.cases}
     for case in result.cases:
@@ -70,11 +72,17 @@ def _report(result: Evaluation, sure: Uncertainty | None) -> str:
     if result.findings:
         lines.append("")
         lines += [f"{f.kind}: {printed(f.text)}" for f in result.findings]
-    guesses = [a.title for a in result.assumed if a.guess]
+    guesses = [a.title + _of_case(a.path, build) for a in result.assumed if a.guess]
     if guesses:
         lines += ["", "Guessed, not known: " + ", ".join(guesses)]
     lines += ["", "A design aid: tested parts, local codes and a licensed technician come first."]
     return "\n".join(lines)
+
+
+def _of_case(path: str, build: Build) -> str:
+    """Whose an assumed value is, where it is a case's."""
+    of, number, *_ = parts_of(path)
+    return f" ({build.cases[int(number)].name})" if of == "cases" else ""
 
 
 def _hot(case: CaseResult) -> str:

@@ -69,7 +69,7 @@ def _timed(a: Assessment, cases: Cases, i: int) -> result.TimedRun | None:
     to_limit = float(a.run.time_to_limit[i])
     return result.TimedRun(
         duration_s=cases.duration[i],
-        start_c=celsius(cases.start[i]),
+        start_c=celsius(a.run.start[i]),
         end_c=celsius(a.run.end[i]),
         time_to_limit_s=to_limit if isfinite(to_limit) else None,
         beyond=bool(a.run.beyond[i]),

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Box, Button, Heading, Paragraph, Row, Station, Title, Words } from '../../kit/primitives';
+import type { Evaluation } from '../../model/api/types';
 import { fieldSpec } from '../../model/document/fields';
 import { type StationName, stationNames, stationOf, stations } from '../../model/document/stations';
 import { usePlaces } from '../../model/places';
@@ -36,12 +37,26 @@ export function DescribePage() {
   );
 }
 
-function Known() {
+type Assumed = Evaluation['assumed'][number];
+
+/** What was guessed of those values that it is asked about, in words; null where nothing was. */
+function useGuessed() {
   const units = useUnits((u) => u.units);
   const assumed = useSession((s) => s.evaluation?.assumed ?? null);
+  return {
+    answered: assumed !== null,
+    of: (which: (entry: Assumed) => boolean) => {
+      const guessed = (assumed ?? []).filter((entry) => entry.guess && which(entry));
+      const titles = guessed.map((entry) => inSentence(inUnits(entry.title, units)));
+      return titles.length > 0 ? `${titles.length} guessed: ${titles.join(', ')}` : null;
+    },
+  };
+}
+
+function Known() {
+  const { answered, of } = useGuessed();
   const open = useOpenStation();
-  const guesses = (station: StationName) =>
-    (assumed ?? []).filter((entry) => entry.guess && stationOf(entry.path) === station);
+  const guesses = (station: StationName) => of((entry) => stationOf(entry.path) === station);
   return (
     <Box as="section" aria-label="Describe" paddingInline={{ base: '3', lg: '6' }} paddingBlock="4">
       <Title>What is known</Title>
@@ -62,12 +77,8 @@ function Known() {
                 onClick={() => open(name)}
               >
                 <Words size="strong">{stations[name].title}</Words>
-                <Words size="small" tone={guessed.length > 0 ? 'tight' : 'quiet'}>
-                  {!assumed
-                    ? '…'
-                    : guessed.length === 0
-                      ? 'nothing guessed'
-                      : `${guessed.length} guessed: ${guessed.map((entry) => inSentence(inUnits(entry.title, units))).join(', ')}`}
+                <Words size="small" tone={guessed ? 'tight' : 'quiet'}>
+                  {answered ? (guessed ?? 'nothing guessed') : '…'}
                 </Words>
               </Station>
             </Box>
@@ -82,9 +93,20 @@ function Known() {
 function CaseButtons() {
   const cases = useSession((s) => s.build.cases);
   const edits = useCaseEdits();
+  const { of } = useGuessed();
   return (
     <Box paddingBlock="3">
       <Heading>Cases</Heading>
+      {cases.map((entry, i) => {
+        const guessed = of(({ path }) => path.startsWith(`/cases/${i}/`));
+        return (
+          guessed && (
+            <Paragraph key={entry.id} size="small" tone="tight">
+              {entry.name}: {guessed}
+            </Paragraph>
+          )
+        );
+      })}
       <Row flexWrap="wrap" gap="1">
         {cases.map((entry) => (
           <Button key={entry.id} look="bare" onClick={() => edits.open(entry.id)}>

@@ -21,6 +21,25 @@ describe('what is known of a build', () => {
   });
 });
 
+it('says what was guessed of a case, beside it', async () => {
+  const found = recorded[`POST ${JUDGE}`];
+  const guess = {
+    path: '/cases/1/brake_power_kw',
+    title: 'Brake power',
+    quantity: 'power',
+    value: 0,
+    guess: true,
+  };
+  const server = new RecordedServer({
+    [`POST ${JUDGE}`]: { ...found, assumed: [...found.assumed, guess] },
+  });
+  const { screen } = await opened(place, server);
+  const view = await screen.findByRole('region', { name: 'Describe' });
+  const named = found.cases[1]?.name;
+  await waitFor(() => expect(said(view)).toContain(`${named}: 1 guessed: brake power`));
+  expect(said(view)).not.toContain(`${found.cases[0]?.name}: `);
+});
+
 it('says nothing of guesses before there is an answer', async () => {
   let answer = () => {};
   const held = new Promise<void>((done) => {

@@ -39,7 +39,7 @@ export function DescribePage() {
 
 type Assumed = Evaluation['assumed'][number];
 
-/** What was guessed of those values that it is asked about, in words; null where nothing was. */
+/** Names of what was guessed among the values that it is asked about. */
 function useGuessed() {
   const units = useUnits((u) => u.units);
   const assumed = useSession((s) => s.evaluation?.assumed ?? null);
@@ -47,8 +47,7 @@ function useGuessed() {
     answered: assumed !== null,
     of: (which: (entry: Assumed) => boolean) => {
       const guessed = (assumed ?? []).filter((entry) => entry.guess && which(entry));
-      const titles = guessed.map((entry) => inSentence(inUnits(entry.title, units)));
-      return titles.length > 0 ? `${titles.length} guessed: ${titles.join(', ')}` : null;
+      return guessed.map((entry) => inSentence(inUnits(entry.title, units)));
     },
   };
 }
@@ -77,8 +76,12 @@ function Known() {
                 onClick={() => open(name)}
               >
                 <Words size="strong">{stations[name].title}</Words>
-                <Words size="small" tone={guessed ? 'tight' : 'quiet'}>
-                  {answered ? (guessed ?? 'nothing guessed') : '…'}
+                <Words size="small" tone={guessed.length > 0 ? 'tight' : 'quiet'}>
+                  {!answered
+                    ? '…'
+                    : guessed.length === 0
+                      ? 'nothing guessed'
+                      : `${guessed.length} guessed: ${guessed.join(', ')}`}
                 </Words>
               </Station>
             </Box>
@@ -94,19 +97,23 @@ function CaseButtons() {
   const cases = useSession((s) => s.build.cases);
   const edits = useCaseEdits();
   const { of } = useGuessed();
+  const guessed = cases.flatMap(({ id, name }, i) => {
+    const found = of(({ path }) => path.startsWith(`/cases/${i}/`));
+    return found.length > 0 ? [{ id, said: `${name}: ${found.join(', ')} guessed` }] : [];
+  });
   return (
     <Box paddingBlock="3">
       <Heading>Cases</Heading>
-      {cases.map((entry, i) => {
-        const guessed = of(({ path }) => path.startsWith(`/cases/${i}/`));
-        return (
-          guessed && (
-            <Paragraph key={entry.id} size="small" tone="tight">
-              {entry.name}: {guessed}
-            </Paragraph>
-          )
-        );
-      })}
+      {guessed.map(({ id, said }) => (
+        <Paragraph key={id} size="small" tone="tight">
+          {said}
+        </Paragraph>
+      ))}
+      {guessed.length > 0 && (
+        <Paragraph size="small" tone="quiet">
+          The chance takes what is guessed of a case as it stands.
+        </Paragraph>
+      )}
       <Row flexWrap="wrap" gap="1">
         {cases.map((entry) => (
           <Button key={entry.id} look="bare" onClick={() => edits.open(entry.id)}>

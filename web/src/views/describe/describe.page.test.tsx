@@ -36,7 +36,7 @@ it('says what was guessed of a case, beside it', async () => {
   const { screen } = await opened(place, server);
   const view = await screen.findByRole('region', { name: 'Describe' });
   const named = found.cases[1]?.name;
-  await waitFor(() => expect(said(view)).toContain(`${named}: 1 guessed: brake power`));
+  await waitFor(() => expect(said(view)).toContain(`${named}: brake power guessed`));
   expect(said(view)).not.toContain(`${found.cases[0]?.name}: `);
 });
 

@@ -88,7 +88,8 @@ def _of_case(path: str, build: Build) -> str:
 def _hot(case: CaseResult) -> str:
     """How hot it gets."""
     if case.timed is not None:
-        return f"top hose {case.timed.end_c:.0f} °C at its end"
+        more = "more than " if case.timed.beyond else ""
+        return f"top hose {more}{case.timed.end_c:.0f} °C at its end"
     if case.hunt is not None:
         return f"top hose never at rest, up to {case.hunt.hottest_c:.0f} °C"
     return "never settles" if case.top_hose_c is None else f"top hose {case.top_hose_c:.0f} °C"

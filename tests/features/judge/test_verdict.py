@@ -9,6 +9,7 @@ from ebbrin.build.build import Build
 from ebbrin.core.system.needs import MOST_CHANGE
 from ebbrin.demo import NAMES, demo_builds
 from ebbrin.features.judge.answers import CaseResult, Evaluation
+from ebbrin.features.judge.command import _report
 from ebbrin.features.judge.service import evaluate
 from ebbrin.ground.words import printed
 from oracles.builds import edited, linnet, part, plain_build
@@ -279,9 +280,12 @@ def test_a_run_that_leaves_the_tables_is_said_to_end_hotter_than_they_do() -> No
     found = {}
     for lasts in (10.0, 3600.0):
         far = hill.model_copy(update={"duration_s": lasts, "brake_power_kw": 250.0})
-        case = evaluate(build.model_copy(update={"cases": [far]}), levers=False).cases[0]
+        asked = build.model_copy(update={"cases": [far]})
+        answer = evaluate(asked, levers=False)
+        case = answer.cases[0]
         assert case.timed is not None
         found[lasts] = case.timed
+        assert case.timed.beyond == ("top hose more than 140 °C at its end" in _report(asked, answer, None))
         words = "Boils: more than 140 °C would be reached" if case.timed.beyond else "more than"
         assert case.timed.beyond == (words in printed(case.sentence)), printed(case.sentence)
     assert (found[10.0].beyond, found[3600.0].beyond) == (False, True)

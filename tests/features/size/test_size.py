@@ -372,6 +372,24 @@ def test_a_case_that_begins_over_its_limit_is_what_stands_in_the_way() -> None:
     ]
 
 
+def test_a_case_that_begins_over_its_limit_by_the_thermostat_alone_is_mended_by_another() -> None:
+    build = linnet()
+    late = build.variants[0].thermostat.model_copy(update={"opens_c": 98.0, "span_k": 12.0})
+    build = build.model_copy(
+        update={
+            "cases": [case.model_copy(update={"start_c": None}) for case in build.cases],
+            "variants": [build.variants[0].model_copy(update={"thermostat": late})],
+        }
+    )
+    assert any(c.timed and c.timed.start_c > c.limit_c for c in evaluate(build, levers=False).cases)
+    found = size(SizingQuestion(build=build, variant="as-found", wishes=Wishes()), shipped())
+    assert found is not None
+    assert found.solutions != []
+    for solution in found.solutions:
+        judged = evaluate(build.model_copy(update={"variants": [solution.variant]}), levers=False)
+        assert {case.verdict for case in judged.cases} == {"holds"}
+
+
 def test_an_obstacle_given_as_much_as_it_says_is_none() -> None:
     assert sized("Brigade", budget=301).solutions
     assert sized("Linnet", chance_share=0.97, electric_w=180, cores="shelf").solutions

@@ -31,8 +31,9 @@ function step(view: string, key: string, back: boolean) {
 
 function note() {
   if (!shown) return;
-  left.set(shown.key, here());
-  left.set(shown.view, here());
+  const tops = here();
+  left.set(shown.key, tops);
+  left.set(shown.view, tops);
 }
 
 /** Another view begins at its top, and one that is gone back to where it was left. */

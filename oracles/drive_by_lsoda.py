@@ -45,7 +45,7 @@ def solved(
     rows: list[tuple[float, ...]] = []
     switched: list[float] = []
     for leg, lasts in enumerate(duration):
-        tables = {k: _tables(maps, leg, k) for k in range(len(maps.engine_heat))}
+        tables = {k: _tables(maps, leg, k) for k in range(maps.capacity.shape[2])}
         look = {k: RegularGridInterpolator(grid, table) for k, table in tables.items()}
         ends = clock + lasts
         while clock < ends - 1e-9 and y[ENGINE] < HOTTEST:
@@ -54,7 +54,7 @@ def solved(
             def slope(
                 _t: float, y: np.ndarray, k: int = stage, m: float = mass, s: int = leg, t: object = look
             ) -> np.ndarray:
-                return _slope(y, t[k], maps, plant, m, s, k)  # type: ignore[index]
+                return _slope(y, t[k], maps, plant, m, s)  # type: ignore[index]
 
             passes = _passes(plant, stage)
             found = solve_ivp(
@@ -103,30 +103,34 @@ def _passes(plant: Plant, stage: int) -> list:  # type: ignore[type-arg]
 
 
 def _tables(maps: Maps, leg: int, stage: int) -> np.ndarray:
-    """(T, L, 5): radiator's capacity, all flow, conductance of a segment, warmth of the air, heater."""
-    staged = [maps.capacity[:, :, stage, leg], maps.flow[:, :, leg], maps.segment[:, :, stage, leg]]
-    return np.stack([*staged, maps.rise[:, :, stage, leg], maps.heater[:, :, leg]], axis=-1)
+    """(T, L, 7): radiator's capacity, conductance of a segment, warmth of the air, heat of engine and gearbox, all flow,
+    heater."""
+    by_stage = (maps.capacity, maps.segment, maps.rise, maps.engine_heat, maps.gearbox_heat)
+    by_lift = (maps.flow, maps.heater)
+    return np.stack([*(m[:, :, stage, leg] for m in by_stage), *(m[:, :, leg] for m in by_lift)], axis=-1)
 
 
 def _slope(
-    y: np.ndarray, look: RegularGridInterpolator, maps: Maps, plant: Plant, mass: float, leg: int, stage: int
+    y: np.ndarray, look: RegularGridInterpolator, maps: Maps, plant: Plant, mass: float, leg: int
 ) -> np.ndarray:
     """Rates of change [K/s]."""
     top, hose, along, tank, outside = y[ENGINE], y[HOSE], y[CORE], y[TANK], float(maps.ambient[leg])
     lift = min(max((y[WAX] - plant.opens) / plant.span, 0.0), 1.0)
-    capacity, flow, rate, rise, heater = look((min(max(top, TEMPERATURES[0]), TEMPERATURES[-1]), lift))
+    capacity, rate, rise, heat, gearbox, flow, heater = look(
+        (min(max(top, TEMPERATURES[0]), TEMPERATURES[-1]), lift)
+    )
     coolant = mass * plant.coolant_heat
     hose_c = plant.in_hose * coolant
     segment = ((1.0 - plant.in_engine - 2.0 * plant.in_hose) * coolant + plant.core_metal) / SEGMENTS
     grip = plant.metal_conductance * max(plants.STILL_SHARE, (flow / plant.full_flow) ** 0.7)
     passed, back = grip * (y[METAL] - top), plants.TANK_EXCHANGE * (tank - along[-1])
     out = np.empty_like(y)
-    out[METAL] = (maps.engine_heat[stage, leg] - passed) / plant.metal
+    out[METAL] = (heat - passed) / plant.metal
     out[ENGINE] = (passed + capacity * (tank - top) - heater * (top - outside)) / (plant.in_engine * coolant)
     out[WAX] = (top - y[WAX]) / plants.WAX_LAG
     out[HOSE] = capacity * (top - hose) / hose_c
     entering = np.concatenate([[hose], along[:-1]])
     out[CORE] = (capacity * (entering - along) - rate * (along - outside - rise)) / segment
     out[CORE][-1] += back / segment
-    out[TANK] = (capacity * (along[-1] - tank) + maps.gearbox_heat[stage, leg] - back) / hose_c
+    out[TANK] = (capacity * (along[-1] - tank) + gearbox - back) / hose_c
     return out

@@ -17,7 +17,7 @@ from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.media.coolants import TABLE_LOW, properties
 from ebbrin.core.system.balance import shed
-from ebbrin.core.system.demand import full_demand
+from ebbrin.core.system.demand import demand, full_demand
 from ebbrin.core.system.parts import Cases, System
 
 LIFTS = np.array(
@@ -38,7 +38,8 @@ class Maps:
 
     flow : (T, L, S) through radiator, bypass and heater [kg/s]. heater : (T, L, S) heat per kelvin above ambient [W/K].
     capacity, segment : (T, L, K, S) of the coolant through the core, and conductance of each of SEGMENTS parts [W/K].
-    rise : (T, L, K, S) of the air ahead of the core above ambient [K]. engine_heat, gearbox_heat : (K, S) [W].
+    rise : (T, L, K, S) of the air ahead of the core above ambient [K]. engine_heat, gearbox_heat : (T, L, K, S), the
+    fan's clutch as the air behind the core lets it stand [W].
     ambient (S,) [K]. density : (T,) [kg/m³].
     """
 
@@ -72,6 +73,7 @@ def maps(system: System, points: Cases, running: BoolArray) -> Maps:
     )
     top = np.maximum(TEMPERATURES[:, None, None, None], points.ambient + ABOVE_AIR)
     core = shed(system, points, stage, top, _staged(flow), heat.total)
+    sent = demand(system, points, core.air.fan_ratio)
     each = core.air.per_kelvin
     conductance = each.sum(-1)
     kept = np.maximum(1.0 - conductance / core.coolant_capacity, 1e-12)
@@ -86,8 +88,8 @@ def maps(system: System, points: Cases, running: BoolArray) -> Maps:
         capacity=core.coolant_capacity * running,
         segment=np.where(kept < 1e-2, np.maximum(flowing, core.UA / SEGMENTS), flowing),
         rise=(each * core.air.fresh).sum(-1) / conductance - points.ambient,
-        engine_heat=heat.engine * running,
-        gearbox_heat=heat.gearbox * running,
+        engine_heat=sent.engine * running,
+        gearbox_heat=sent.gearbox * running,
         ambient=np.asarray(points.ambient),
         density=properties(system.coolant, TEMPERATURES).density,
     )

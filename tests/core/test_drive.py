@@ -28,6 +28,7 @@ from oracles.made import made
 pytestmark = pytest.mark.long
 
 DEMO = [build.name for build in demo_builds()]
+CLUTCH = "Brigade with a clutch"
 HOUR = 3600.0
 ZERO = 273.15
 
@@ -36,6 +37,17 @@ def legs(cases: Cases, which: list[int], duration: list[float], running: list[bo
     """Legs over some of a build's cases."""
     on = np.ones(len(which), bool) if running is None else np.array(running)
     return Legs(cases.taken(np.array(which)), np.array(duration, float), on)
+
+
+def car(name: str) -> tuple[System, Cases]:
+    """A demo build by its name, or the fire engine with a clutched fan that takes much."""
+    if name != CLUTCH:
+        return to_core(demo_builds()[DEMO.index(name)])
+    system, cases = car("Brigade")
+    fan = replace(
+        system.air.fan, engaged=np.asarray(0.9), disengaged=np.asarray(0.25), shaft_power=np.asarray(8e3)
+    )
+    return replace(system, air=replace(system.air, fan=fan)), replace(cases, ambient=cases.ambient - 30.0)
 
 
 def idling(**case: object) -> tuple[System, Cases]:
@@ -48,9 +60,9 @@ def kinds(course: Course, limit: float = 381.15) -> list[EventKind]:
     return [event.kind for event in events(course, limit)]
 
 
-@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
-def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
-    system, cases = to_core(demo_builds()[which])
+@pytest.mark.parametrize("name", [*DEMO, CLUTCH])
+def test_steady_legs_settle_on_the_steady_state(name: str) -> None:
+    system, cases = car(name)
     count = len(cases.ambient)
     plant = without_hysteresis(plant_of(system))
     stages = fans.stages(system.air.fan)
@@ -71,6 +83,8 @@ def test_steady_legs_settle_on_the_steady_state(which: int) -> None:
         )
         assert course.engine_out[-1] == pytest.approx(steady.state.top_hose[i], abs=0.5)
         assert course.bottom_hose[-1] == pytest.approx(steady.state.bottom_hose[i], abs=1.0)
+        # What a clutch lets the fan take depends on the air that comes through.
+        assert course.heat[-1] == pytest.approx(steady.state.engine_heat[i], rel=0.01)
         seen += 1
     assert seen >= (1 if system.air.fan.mechanical else 2)  # the fire engine boils in all but one
 
@@ -107,10 +121,10 @@ def test_every_fault_can_be_as_bad_as_it_gets_or_nothing(which: int, fault: str)
         assert none.engine_out == pytest.approx(sound.engine_out, abs=1e-4)
 
 
-@pytest.mark.parametrize("which", range(len(DEMO)), ids=DEMO)
-def test_an_hour_agrees_with_a_general_solver(which: int) -> None:
+@pytest.mark.parametrize("name", [*DEMO, CLUTCH])
+def test_an_hour_agrees_with_a_general_solver(name: str) -> None:
     # The same equations through SciPy's LSODA: legs that warm up, work and idle, the fan switching.
-    system, cases = to_core(demo_builds()[which])
+    system, cases = car(name)
     lasts = [1200.0, 900.0, 900.0]
     chosen = cases.taken(np.array([len(cases.ambient) - 1, 0, 1]))
     chosen = replace(chosen, air_conditioning=np.zeros(3, bool))
@@ -128,8 +142,10 @@ def test_an_hour_agrees_with_a_general_solver(which: int) -> None:
     away = np.array([np.abs(np.array([*switched, *theirs.switched, -1e9]) - t).min() > 20.0 for t in whole])
     index = 4 * whole[here & away].astype(int) - 1
     assert len(index) > 300
-    assert np.abs(ours.engine_out[index] - theirs.engine_out[here & away]).max() <= 0.3
-    assert np.abs(ours.metal[index] - theirs.metal[here & away]).max() <= 0.3
+    # A clutch bends between the places of the oracle's maps: with four times as many lifts it is 0.31 K instead of 0.59.
+    apart = 0.7 if name == CLUTCH else 0.3
+    assert np.abs(ours.engine_out[index] - theirs.engine_out[here & away]).max() <= apart
+    assert np.abs(ours.metal[index] - theirs.metal[here & away]).max() <= apart
     expected = [t for t in theirs.switched if t < until]
     assert np.allclose([t for t in switched if t < until][: len(expected)], expected, atol=2.0)
 

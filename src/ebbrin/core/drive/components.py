@@ -7,13 +7,14 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from ebbrin.core.airpath import balance as airpath
-from ebbrin.core.airpath.room import AREA, FRESH, PASSES, UA
+from ebbrin.core.airpath.room import AREA, FRESH, PASSES, RATIO, UA
 from ebbrin.core.base import FloatArray
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.flow import Flows
 from ebbrin.core.compiled import Numbers, compiled
 from ebbrin.core.media.coolants import TABLE_LOW, properties_at
 from ebbrin.core.system.balance import Stand, heater_at, inside_at
+from ebbrin.core.system.demand import demand_at
 from ebbrin.core.system.packed import CaseNumbers, Packed, Parts
 
 ABOVE_AIR = 5.0  # K
@@ -28,7 +29,8 @@ class Components(NamedTuple):
     """What the components do, numbers: flow through radiator, bypass and heater [kg/s], and through the radiator [m³/s];
     capacity rate of the coolant through the core; conductance of each of SEGMENTS parts of the core, one behind the other
     along the coolant, that together shed what the core does [W/K]; the air ahead of the core [K]; heat that the heater
-    takes for each kelvin of the coolant above the air [W/K]."""
+    takes for each kelvin of the coolant above the air [W/K]; heat from the engine and from the gearbox with a fan's clutch
+    as that air lets it stand [W]."""
 
     radiator_flow: float
     bypass_flow: float
@@ -38,6 +40,8 @@ class Components(NamedTuple):
     segment: float
     air: float
     heater: float
+    engine: float
+    gearbox: float
 
 
 @compiled
@@ -88,6 +92,9 @@ def components_at(
             warmed += s[PASSES, z] * s[FRESH, z]
             conductance += s[UA, z]
     heat_capacity = properties_at(column, coolant).heat_capacity
+    sent = stand.sent
+    if parts.fan.clutch > 0.5:
+        sent = demand_at(parts, case, s[RATIO, 0], s[RATIO, 1])
     return Components(
         flows.mass_flow,
         flows.bypass_mass,
@@ -97,6 +104,8 @@ def components_at(
         _segment(inside.capacity, passes, conductance),
         warmed / passes,
         heater_at(parts.loop, case, case.ambient + 1.0, flows.heater_mass, heat_capacity),
+        sent[0],
+        sent[1],
     )
 
 

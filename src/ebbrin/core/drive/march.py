@@ -235,7 +235,7 @@ def march(  # type: ignore[no-untyped-def]
         m_total = m_radiator + m_heater + moved * does.bypass_flow
         flow_c = moved * does.capacity
         # Without coolant around it a gearbox cooler keeps its heat.
-        gearbox = moved * stand.sent[1]
+        gearbox = moved * does.gearbox
         capacities = in_hose * coolant_c, segment_c, in_hose * coolant_c
         rates = flow_c, does.segment, 0.0 if running else stores.hose_loss, stores.tank_exchange
         # Engine: what the core took is what the engine gives; metal and coolant together. A heater that draws air gives
@@ -244,7 +244,7 @@ def march(  # type: ignore[no-untyped-def]
         heater = moved * does.heater
         grip = stores.metal_conductance * max(stores.still_share, (m_total / stores.full_flow) ** 0.7)
         loss = 0.0 if running else stores.block_loss
-        given = stand.sent[0] if running else 0.0
+        given = does.engine if running else 0.0
         outlet = top
         if dt * flow_c > QUICK * engine_c:
             cold, back = comes_back(core, hose, tank, dt, capacities, rates, does.air, case.ambient, gearbox)

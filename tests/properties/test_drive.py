@@ -117,7 +117,8 @@ def test_what_is_shown_keeps_the_extremes_and_the_file_has_every_step(
     at = thinned(course)
     for values in (course.engine_out, course.top_hose, course.bottom_hose, course.flow, course.pressure):
         assert (values[at].min(), values[at].max()) == (values.min(), values.max())
-    text = written.write(course_points(course, np.arange(len(course.time)), 1000.0))
+    every = np.arange(len(course.time))
+    text = written.write(course_points(course, every, SYSTEMS[which][0].coolant, 1000.0))
     rows = list(csv.reader(io.StringIO(text)))
     assert len(rows) == len(course.time) + 1
     assert {len(row) for row in rows} == {len(rows[0])}

@@ -52,6 +52,17 @@ def test_linnets_run_is_shorter_than_the_time_to_the_limit_and_its_soak_is_not()
     assert found.points.engine_out_c[at] == pytest.approx(found.hottest_c, abs=0.006)
 
 
+@pytest.mark.parametrize(("name", "case_id"), [("linnet", "queue"), ("brigade", "road")])
+def test_a_leg_that_has_settled_tells_the_flow_of_the_verdict(name: str, case_id: str) -> None:
+    # Litres as hot as they flow: those of the cold fill are a twentieth fewer.
+    build = DEMO[name]
+    told = next(case for case in evaluate(build).cases if case.id == case_id)
+    legs = [{"case_id": case_id, "duration_s": 7200}]
+    settled = drive(question(name, {"legs": legs, "start_c": told.top_hose_c})).points
+    assert settled.thermostat_lift[-1] == told.thermostat_lift == 1.0
+    assert settled.coolant_flow_l_per_min[-1] == pytest.approx(told.coolant_flow_l_per_min, rel=0.003)
+
+
 def test_a_car_whose_engine_is_off_stands_whatever_its_case_says() -> None:
     def stopped(case_id: str) -> list[float]:
         legs = [

@@ -45,11 +45,13 @@ class CoursePoints(Answer):
     bottom_hose_c: list[float]
     thermostat_lift: list[float]
     fan_stage: list[int]
-    coolant_flow_l_per_min: list[float] = Field(description="Through the core.")
+    coolant_flow_l_per_min: list[float] = Field(
+        description="Through the core, as hot as it leaves the engine."
+    )
     pumped_l_per_min: list[float] = Field(description="Through core, bypass and heater together.")
     pressure_kpa: list[float]
     boiling_margin_k: list[float]
-    shed_kw: list[float]
+    shed_kw: list[float] = Field(description="By the core; what the heater takes is not in it.")
     heater_air_c: list[float] | None = Field(description="Null where the heater is never on.")
     coolant_l: list[float] = Field(description="Left in the system, as it was filled cold.")
 

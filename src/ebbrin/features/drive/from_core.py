@@ -9,6 +9,7 @@ import numpy as np
 from ebbrin.bridge.units import KILO, LITRE, LITRE_PER_MINUTE
 from ebbrin.core.base import ZERO_CELSIUS, FloatArray, IntArray
 from ebbrin.core.drive.run import Course
+from ebbrin.core.media.coolants import TABLE_LOW, Coolant, properties
 from ebbrin.features.drive.answers import CoursePoints
 
 STRETCHES = 400
@@ -39,8 +40,12 @@ def _rounded(values: FloatArray, digits: int) -> list[float]:
     return found
 
 
-def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
-    """The course at some of its steps; ``density`` of the coolant [kg/m³] for its flow."""
+def course_points(course: Course, at: IntArray, coolant: Coolant, filled_density: float) -> CoursePoints:
+    """The course at some of its steps: its flow as it leaves the engine, as every verdict tells it, and what is left of the
+    ``coolant`` at the density of the cold fill [kg/m³]."""
+    # What holds at the end of the coolant's tables holds beyond, as in the drive.
+    leaving = np.minimum(np.maximum(course.engine_out[at], TABLE_LOW), coolant.table_end)
+    density = properties(coolant, leaving).density
 
     def celsius(values: FloatArray) -> list[float]:
         return _rounded(values[at] - ZERO_CELSIUS, 2)
@@ -59,5 +64,5 @@ def course_points(course: Course, at: IntArray, density: float) -> CoursePoints:
         boiling_margin_k=_rounded(course.boiling_margin[at], 2),
         shed_kw=_rounded(course.shed[at] / KILO, 3),
         heater_air_c=celsius(course.heater_air) if course.heater.any() else None,
-        coolant_l=_rounded(course.mass[at] / density / LITRE, 3),
+        coolant_l=_rounded(course.mass[at] / filled_density / LITRE, 3),
     )

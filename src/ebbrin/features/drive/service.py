@@ -18,6 +18,7 @@ from ebbrin.core.drive.faults import FAULTS, all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
 from ebbrin.core.drive.plant import plant_of
 from ebbrin.core.drive.run import Course
+from ebbrin.core.media.coolants import Coolant
 from ebbrin.core.system.parts import System
 from ebbrin.features.drive import course_csv as form
 from ebbrin.features.drive import words
@@ -50,12 +51,13 @@ class Begun:
 
 @dataclass(frozen=True)
 class Driven:
-    """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], density of the
-    coolant [kg/m³], whether it is pumped, and the legs."""
+    """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], the
+    coolant and the density of its cold fill [kg/m³], whether it is pumped, and the legs."""
 
     course: Course
     limit: float
     rating: float
+    coolant: Coolant
     density: float
     pumped: bool
     legs: list[Begun]
@@ -137,6 +139,7 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         course=drive_legs(system, asked.legs, asked.start, asked.troubles),
         limit=float(system.limits.top_hose),
         rating=float(system.cap.weakest_part),
+        coolant=system.coolant,
         density=plant_of(system).filled_density,
         pumped=float(system.circuit.pump.siphon) == 0.0,
         legs=asked.begun,
@@ -219,7 +222,7 @@ def course_of(question: DriveQuestion, found: Driven) -> DriveCourse:
         coolant_on_ground_l=litres(course.ground, found.density),
         legs=_legs(found),
         events=[_event(event, found.pumped) for event in happened],
-        points=course_points(course, thinned(course), found.density),
+        points=course_points(course, thinned(course), found.coolant, found.density),
         cautions=words.cautions(
             too_hot=hottest > found.limit or any(event.kind in SCALDING for event in happened),
             over_rating=bool((course.pressure > found.rating).any()),
@@ -256,4 +259,5 @@ def _event(event: Event, pumped: bool) -> DriveEvent:
 
 def as_csv(found: Driven) -> str:
     """Every step of a course as CSV, units in the header."""
-    return form.write(course_points(found.course, np.arange(len(found.course.time)), found.density))
+    every = np.arange(len(found.course.time))
+    return form.write(course_points(found.course, every, found.coolant, found.density))

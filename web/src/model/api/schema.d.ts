@@ -2657,7 +2657,7 @@ export interface components {
             bottom_hose_c: number[];
             /**
              * Coolant Flow L Per Min
-             * @description Through the core.
+             * @description Through the core, as hot as it leaves the engine.
              */
             coolant_flow_l_per_min: number[];
             /**
@@ -2683,7 +2683,10 @@ export interface components {
              * @description Through core, bypass and heater together.
              */
             pumped_l_per_min: number[];
-            /** Shed Kw */
+            /**
+             * Shed Kw
+             * @description By the core; what the heater takes is not in it.
+             */
             shed_kw: number[];
             /** Thermostat Lift */
             thermostat_lift: number[];

@@ -66,6 +66,7 @@ def _its_needs() -> None:
     from ebbrin.core.system import limits, timed
     from ebbrin.core.system.needs import needs
     from ebbrin.core.system.settle import settle
+    from ebbrin.core.system.steady import judged_by
     from ebbrin.demo import demo_builds
 
     resolved = resolve(demo_builds()[0], demo_builds()[0].variants[0].id)
@@ -76,6 +77,8 @@ def _its_needs() -> None:
     heat_by_air(system, cases, on, limit, 1.0)
     timed.ambient_for(system, cases, limit)
     limits.ambient_for(system, cases, limit)
+    # What a sizing for a margin asks.
+    judged_by(system, cases, limit)
 
 
 def _a_drive() -> None:
@@ -98,7 +101,8 @@ def _a_cause() -> None:
     CauseService().diagnose(DiagnosisQuestion())
 
 
-def _made(number: int) -> None:
+def made(number: int) -> None:
+    """Have one half of it compiled: what the other asks as well is compiled twice side by side, and kept once."""
     for part in ((_its_needs, _a_drive), (an_answer, _a_cause))[number]:
         part()
 
@@ -108,10 +112,10 @@ def main() -> None:
     if CACHE is None or (CACHE / WHOLE).exists():
         return
     with ProcessPoolExecutor(2, mp_context=multiprocessing.get_context("spawn")) as pool:
-        list(pool.map(_made, (0, 1)))
+        list(pool.map(made, (0, 1)))
     # What each has left to the other.
     for number in (1, 0):
-        _made(number)
+        made(number)
     (CACHE / WHOLE).touch()
 
 

@@ -310,7 +310,8 @@ def _over(
     spread = [flat(v, shape) for v in values]
     out = np.empty((spread[0].size, len(Flows._fields)))
     columns, column_of = coolant.columns
-    column_of = np.broadcast_to(column_of.reshape(lead_of(coolant)), lead).reshape(-1)
+    # Of its own: a view cannot be written to, which is another kind to compiled code.
+    column_of = np.array(np.broadcast_to(column_of.reshape(lead_of(coolant)), lead)).reshape(-1)
     candidates = rows(lead, circuit.numbers), rows(lead, tubes), columns, column_of
     kernel(*candidates, places(lead, shape), *spread, out)
     return CoolantFlow.of(out, shape)

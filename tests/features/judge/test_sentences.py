@@ -19,7 +19,8 @@ from ebbrin.ground.words import printed
 CASES = evaluate(demo_builds()[0], "as-found", levers=False).cases
 STEADY = next(case for case in CASES if case.timed is None and case.hunt is None)
 TIMED = next(case for case in CASES if case.timed is not None)
-assert TIMED.timed is not None
+RUN = TIMED.timed
+assert RUN is not None
 
 EMPTY = re.compile(r"(?<![\d.])-?0(\.0+)? (K|kW|%|s|°C)(?!\w)|\b100 % (open|of the time)")
 """A quantity that is written as nothing, or a part as all of it."""
@@ -62,6 +63,15 @@ def test_boiling_is_told_with_two_figures_only_where_they_differ(over: float) ->
     figures = re.findall(r"(\d+) °C", text.split(". ")[0])
     assert len(figures) == len(set(figures)), text
     assert ("Just boils" in text) == (hot - STEADY.boils_c < 1.0)
+
+
+@given(st.floats(1e-6, 4.0))
+def test_what_would_be_hotter_still_does_not_just_boil(over: float) -> None:
+    run = RUN and RUN.model_copy(update={"end_c": 140.0, "beyond": True})
+    changes = {"verdict": "fails", "timed": run, "judged_c": 140.0, "boils_c": 140.0 - over}
+    text = said(TIMED, **changes, boiling_margin_k=-over)
+    assert "more than 140 °C would be reached" in text
+    assert "Just boils" not in text
 
 
 @given(st.floats(-3.0, -1e-6), st.floats(0.0, 0.5))

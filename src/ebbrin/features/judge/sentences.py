@@ -76,7 +76,7 @@ def boils(case: CaseResult) -> bool:
 
 def _boils(hot: float, case: CaseResult) -> Text:
     more = "more than " if case.timed is not None and case.timed.beyond else ""
-    if hot - case.boils_c < 1.0:  # nearer both may be written alike
+    if not more and hot - case.boils_c < 1.0:  # nearer both may be written alike
         return ["Just boils, at ", temperature(case.boils_c), ". "]
     return [
         f"Boils: {more}",

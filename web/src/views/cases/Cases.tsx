@@ -23,7 +23,7 @@ import { useSession } from '../../model/save/context';
 import { shownUnit } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
 import { inDays } from '../../model/words/days';
-import { hottest } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 
 const Head = (props: ComponentProps<typeof Column>) => (
   <Column textAlign="right" padding="2" whiteSpace="nowrap" {...props} />
@@ -256,7 +256,10 @@ function CaseCells({
             borderRadius="round"
             style={{ background: tone(hot) }}
           />
-          <Quantity value={hot} kind="temperature" bare none="no end" />
+          <span>
+            {boundOf(entry)}
+            <Quantity value={hot} kind="temperature" bare none="no end" />
+          </span>
         </Words>
       </Cell>
       <Cell data-label={`air to spare ${unit('temperature_difference')}`}>

@@ -3,7 +3,7 @@ import { Box, Station, Words } from '../../kit/primitives';
 import { Quantity } from '../../kit/words/Quantity';
 import { VerdictMark } from '../../kit/words/VerdictMark';
 import type { Evaluation } from '../../model/api/types';
-import { hottest } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 
 /** The cases as a strip of verdicts, while an editor needs the room. */
 export const Strip = memo(function Strip({
@@ -49,7 +49,10 @@ export const Strip = memo(function Strip({
           </Words>
           <Words size="small" display="flex" alignItems="center" gap="2" fontWeight="strong">
             <VerdictMark verdict={entry.verdict} />
-            <Quantity value={hottest(entry)} kind="temperature" none="never settles" />
+            <span>
+              {boundOf(entry)}
+              <Quantity value={hottest(entry)} kind="temperature" none="never settles" />
+            </span>
           </Words>
         </Station>
       ))}

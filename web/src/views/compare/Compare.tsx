@@ -10,7 +10,7 @@ import { columnsOf, differences } from '../../model/document/edit';
 import { sameValue, valueAt } from '../../model/document/fields';
 import { useSession } from '../../model/save/context';
 import { useUnits } from '../../model/units/store';
-import { hottest, hunts } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 
 /** Up to four variants side by side: every case, the four answers, and what differs between them. */
 export function Compare({ evaluation }: { readonly evaluation: Evaluation }) {
@@ -181,7 +181,7 @@ function CaseCell({
       <Row gap="2" flexWrap="wrap" alignItems="baseline">
         <VerdictMark verdict={found.verdict} />
         <Words size="strong">
-          {hunts(found) && 'up to '}
+          {boundOf(found)}
           <Quantity value={hottest(found)} kind="temperature" none="never settles" />
         </Words>
       </Row>

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { columnsOf } from '../../model/document/edit';
 import { useSession } from '../../model/save/context';
-import { hottest } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 import type { VariantMark } from '../ladder/Ladder';
 
 /** Where each variant that stands side by side brings a case, for the ladder. */
@@ -18,7 +18,14 @@ export function useSideMarks(caseId: string | null): VariantMark[] {
       const found = answer?.cases.find((entry) => entry.id === caseId);
       const value = found ? hottest(found) : null;
       if (value === null) return [];
-      return [{ label: sideLabel(i, variant.name), value, strong: variant.id === shown.id }];
+      return [
+        {
+          label: sideLabel(i, variant.name),
+          value,
+          strong: variant.id === shown.id,
+          bound: found && boundOf(found),
+        },
+      ];
     });
   }, [build, index, evaluation, others, caseId]);
 }

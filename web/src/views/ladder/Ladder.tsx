@@ -7,7 +7,7 @@ import type { CaseResult, Evaluation } from '../../model/api/types';
 import { formatQuantity, shown } from '../../model/units/format';
 import { shownUnit, type Units } from '../../model/units/quantities';
 import { useUnits } from '../../model/units/store';
-import { hottest } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 import { ladderRange, spread } from './geometry';
 import { Handles } from './Handles';
 import { useHeight } from './useHeight';
@@ -18,6 +18,8 @@ interface MarkSpec {
   readonly label: string;
   readonly value: number;
   readonly strong?: boolean;
+  /** What stands before the number, where it is a bound. */
+  readonly bound?: string;
 }
 
 /** Where a variant brings the shown case; the one in the loop is strong. */
@@ -105,7 +107,7 @@ export const Ladder = memo(function Ladder({
                   textAnchor="end"
                   weight={item.strong ? 'strong' : 'plain'}
                 >
-                  {short(item.label, units, item.value)}
+                  {short(item, units)}
                 </Mark>
               </g>
             ))}
@@ -144,7 +146,10 @@ export const Ladder = memo(function Ladder({
       </Box>
       <HiddenText>
         {[...cases, ...marks]
-          .map((mark) => `${mark.label} ${formatQuantity(mark.value, 'temperature', units)}`)
+          .map(
+            (mark) =>
+              `${mark.label} ${mark.bound ?? ''}${formatQuantity(mark.value, 'temperature', units)}`,
+          )
           .join('; ')}
         {`; freezes at ${formatQuantity(evaluation.ladder.freezes_c, 'temperature', units)}`}
       </HiddenText>
@@ -301,15 +306,25 @@ function caseMarks(evaluation: Evaluation, shownCase: CaseResult): MarkSpec[] {
     const value = hottest(entry);
     return value === null
       ? []
-      : [{ id: entry.id, label: entry.name, value, strong: entry.id === shownCase.id }];
+      : [
+          {
+            id: entry.id,
+            label: entry.name,
+            value,
+            strong: entry.id === shownCase.id,
+            bound: boundOf(entry),
+          },
+        ];
   });
 }
 
-/** A case's name in one word that fits beside the bar. */
-function short(name: string, units: Units, value: number): string {
+const SIGN: Record<string, string> = { 'up to ': '≤', 'over ': '>' };
+
+/** A case's name in one word that fits beside the bar, and its number. */
+function short({ label: name, value, bound = '' }: MarkSpec, units: Units): string {
   const words = name.split(/[ ,]+/);
   const longest = words.reduce((best, word) => (word.length > best.length ? word : best), '');
   const word = name.length <= 9 ? name : longest;
   const cut = word.length > 9 ? `${word.slice(0, 8)}…` : word;
-  return `${cut} ${shown(value, 'temperature', units).number}`;
+  return `${cut} ${SIGN[bound] ?? ''}${shown(value, 'temperature', units).number}`;
 }

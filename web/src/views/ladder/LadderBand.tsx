@@ -6,7 +6,7 @@ import { tone } from '../../kit/theme/temperature';
 import type { CaseResult, Evaluation } from '../../model/api/types';
 import { shown } from '../../model/units/format';
 import { useUnits } from '../../model/units/store';
-import { hottest, hunts } from '../../model/words/hottest';
+import { boundOf, hottest } from '../../model/words/hottest';
 import { ladderRange, spread } from './geometry';
 
 const WIDTH = 366;
@@ -27,7 +27,7 @@ export function LadderBand({
   const units = useUnits((u) => u.units);
   const [open, setOpen] = useState(false);
   const top = hottest(c);
-  const upTo = hunts(c) ? 'up to ' : '';
+  const bound = boundOf(c);
   const marks = [
     { label: 'opens', value: evaluation.ladder.thermostat_opens_c },
     { label: 'limit', value: c.limit_c },
@@ -53,7 +53,7 @@ export function LadderBand({
         background="transparent"
         paddingInline="3"
         paddingBlock="1"
-        aria-label={`Ladder: top hose ${top === null ? 'never settles' : `${upTo}${number(top)}`}, limit ${number(c.limit_c)}, boils at ${number(c.boils_c)}. Open the whole ladder`}
+        aria-label={`Ladder: top hose ${top === null ? 'never settles' : `${bound}${number(top)}`}, limit ${number(c.limit_c)}, boils at ${number(c.boils_c)}. Open the whole ladder`}
         onClick={() => setOpen(true)}
       >
         <Svg width="100%" height="52px" viewBox={`0 0 ${WIDTH} 52`} aria-hidden="true">
@@ -87,7 +87,7 @@ export function LadderBand({
                 textAnchor="middle"
                 weight="strong"
               >
-                {`top hose ${upTo}${number(top)}`}
+                {`top hose ${bound}${number(top)}`}
               </Mark>
             </g>
           )}

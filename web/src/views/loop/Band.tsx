@@ -5,7 +5,7 @@ import { tone } from '../../kit/theme/temperature';
 import { Quantity } from '../../kit/words/Quantity';
 import type { CaseResult, Evaluation, Variant } from '../../model/api/types';
 import { type StationName, stationNames } from '../../model/document/stations';
-import { hottest, inTheEnd } from '../../model/words/hottest';
+import { boundOf, hottest, inTheEnd } from '../../model/words/hottest';
 import { left } from '../../model/words/left';
 import { CapPressure } from './figures';
 
@@ -107,6 +107,7 @@ function numbers(name: StationName, evaluation: Evaluation, c: CaseResult): Reac
     case 'radiator':
       return (
         <>
+          {boundOf(c)}
           <Quantity value={hottest(c)} kind="temperature" none="no end" /> ·{' '}
           <Quantity value={c.shed_kw} kind="power" />
         </>

@@ -52,6 +52,19 @@ def test_linnets_run_is_shorter_than_the_time_to_the_limit_and_its_soak_is_not()
     assert found.points.engine_out_c[at] == pytest.approx(found.hottest_c, abs=0.006)
 
 
+def test_a_leg_whose_power_was_left_open_says_what_is_taken_for_it() -> None:
+    # Nothing, of all powers: a drive that stays cool for that reason says so. Once a name, and not of an engine that is off.
+    own = {"id": "own", "name": "Pull", "load": "power"}
+    off = {"case": own | {"name": "Rest"}, "duration_s": 60, "engine_runs": False}
+    said = {"case": own | {"name": "Hill", "brake_power_kw": 20}, "duration_s": 60}
+    legs = [{"case": own, "duration_s": 60}, off, said, {"case": own, "duration_s": 60}]
+    found = drive(question("linnet", {"legs": legs}))
+    assert [printed(text) for text in found.guessed] == [
+        "Pull: brake power was left open and is taken as 0.0 kW."
+    ]
+    assert drive(question("linnet")).guessed == []
+
+
 @pytest.mark.parametrize(("name", "case_id"), [("linnet", "queue"), ("brigade", "road")])
 def test_a_leg_that_has_settled_tells_the_flow_of_the_verdict(name: str, case_id: str) -> None:
     # Litres as hot as they flow: those of the cold fill are a twentieth fewer.

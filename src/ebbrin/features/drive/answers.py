@@ -97,3 +97,6 @@ class DriveCourse(Answer):
     events: list[DriveEvent]
     points: CoursePoints
     cautions: list[Text] = Field(description="What this drive asks to be careful of.")
+    guessed: list[Text] = Field(
+        description="What its legs leave open of the engine's work, and what is taken for it."
+    )

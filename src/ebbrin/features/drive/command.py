@@ -143,5 +143,6 @@ def _report(result: DriveCourse) -> str:
             f"Coolant: {result.coolant_in_bottle_l:.1f} L in the bottle, {result.coolant_on_ground_l:.1f} L lost"
         )
     lines += [f"Caution: {printed(text)}" for text in result.cautions]
+    lines += [f"Guessed: {printed(text)}" for text in result.guessed]
     lines.append("A design aid: tested parts, local codes and a licensed technician come first.")
     return "\n".join(lines)

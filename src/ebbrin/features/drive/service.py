@@ -12,7 +12,7 @@ from ebbrin.bridge.units import celsius, kelvin
 from ebbrin.build.build import Build
 from ebbrin.build.case import Case
 from ebbrin.build.drive import MOST_SECONDS, Drive
-from ebbrin.build.resolve import resolve
+from ebbrin.build.resolve import Assumed, resolve
 from ebbrin.core.drive.events import Event, EventKind, events, time_to
 from ebbrin.core.drive.faults import FAULTS, all_possible
 from ebbrin.core.drive.legs import Legs, Trouble, drive_legs, drive_many
@@ -33,6 +33,8 @@ from ebbrin.features.drive.answers import (
 from ebbrin.features.drive.from_core import course_points, litres, thinned
 from ebbrin.features.drive.recording import Recording, legs_from
 from ebbrin.ground.errors import EbbrinError
+from ebbrin.ground.paths import parts_of
+from ebbrin.ground.words import Text, printed
 
 MOST_ROWS_OF_EACH = 4000
 """Rows of a recording over which every fault is driven: an hour at one a second."""
@@ -52,7 +54,8 @@ class Begun:
 @dataclass(frozen=True)
 class Driven:
     """A course of the core with what it takes to say it: limit [K], rating of the weakest part [Pa], the
-    coolant and the density of its cold fill [kg/m³], whether it is pumped, and the legs."""
+    coolant and the density of its cold fill [kg/m³], whether it is pumped, the legs, and what is
+    guessed of them."""
 
     course: Course
     limit: float
@@ -61,6 +64,7 @@ class Driven:
     density: float
     pumped: bool
     legs: list[Begun]
+    guessed: list[Text]
 
 
 SCALDING = {EventKind.BOILS, EventKind.STEAM_IN_ENGINE}
@@ -75,13 +79,15 @@ class NoDrive(EbbrinError):
 
 @dataclass(frozen=True)
 class Asked:
-    """A drive for the core: the system, its legs, temperature at the start [K], what breaks, and the legs' names."""
+    """A drive for the core: the system, its legs, temperature at the start [K], what breaks, the legs' names, and what is
+    guessed of them."""
 
     system: System
     legs: Legs
     start: float
     troubles: list[Trouble]
     begun: list[Begun]
+    guessed: list[Text]
 
 
 def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Asked:
@@ -99,12 +105,17 @@ def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Ask
         If parts or legs do not make a physical system.
     """
     asked = question.drive
-    resolved = resolve(question.build, question.variant)
+    resolved, guessed = resolve(question.build, question.variant), []
     if recording is None and asked.recording is not None:
         raise NoDrive(f"The drive follows the recording {asked.recording.name}; give its file too.")
     if recording is None:
         cases = cases_of(asked, question.build)
         resolved = resolve(question.build.model_copy(update={"cases": cases}), question.variant)
+        guessed = [
+            words.guessed(cases[leg].name, value)
+            for value in resolved.assumed
+            if (leg := _leg_of(value, asked)) is not None
+        ]
         duration = np.array([leg.duration_s for leg in asked.legs])
         if duration.sum() > MOST_SECONDS:
             raise NoDrive(
@@ -128,7 +139,18 @@ def asked_of(question: DriveQuestion, recording: Recording | None = None) -> Ask
         Trouble(f.fault, f.severity_share, f.from_s, float("inf") if f.until_s is None else f.until_s)
         for f in asked.faults
     ]
-    return Asked(system, legs, start, troubles, begun)
+    return Asked(system, legs, start, troubles, begun, guessed)
+
+
+OF_A_LEG = ("duration_s", "start_c")
+"""What a drive says for its legs, whatever their cases leave open."""
+
+
+def _leg_of(value: Assumed, asked: Drive) -> int | None:
+    """The leg whose work hangs on a guessed value, by its place; None where none does."""
+    of, number, *field = parts_of(value.path)
+    guessed = of == "cases" and value.guess and field[0] not in OF_A_LEG
+    return int(number) if guessed and asked.legs[int(number)].engine_runs else None
 
 
 def driven(question: DriveQuestion, recording: Recording | None = None) -> Driven:
@@ -143,6 +165,7 @@ def driven(question: DriveQuestion, recording: Recording | None = None) -> Drive
         density=plant_of(system).filled_density,
         pumped=float(system.circuit.pump.siphon) == 0.0,
         legs=asked.begun,
+        guessed=asked.guessed,
     )
 
 
@@ -229,6 +252,7 @@ def course_of(question: DriveQuestion, found: Driven) -> DriveCourse:
             runs_low=any(event.kind is EventKind.RUNS_LOW for event in happened),
             pumped=found.pumped,
         ),
+        guessed=list({printed(text): text for text in found.guessed}.values()),
     )
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from ebbrin.build.resolve import Assumed
 from ebbrin.features.drive.answers import EventName
-from ebbrin.ground.words import Text, temperature
+from ebbrin.ground.words import Measure, Text, temperature
 
 SAID: dict[EventName, str] = {
     "thermostat_opens": "thermostat opens",
@@ -32,6 +33,12 @@ STOP = (
 def event(kind: EventName, engine_out_c: float, pumped: bool) -> Text:
     """An event with the temperature of the coolant that leaves the engine then."""
     return [SAID[kind].format(breaks=BREAKS[pumped]) + ", engine out ", temperature(engine_out_c)]
+
+
+def guessed(leg: str, value: Assumed) -> Text:
+    """What was left open of a leg, and what is taken for it."""
+    taken = Measure(quantity=value.quantity, value=value.value)
+    return [f"{leg}: {value.title.lower()} was left open and is taken as ", taken, "."]
 
 
 def cautions(too_hot: bool, over_rating: bool, runs_low: bool, pumped: bool) -> list[Text]:

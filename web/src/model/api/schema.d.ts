@@ -2896,6 +2896,11 @@ export interface components {
             coolant_on_ground_l: number;
             /** Events */
             events: components["schemas"]["DriveEvent"][];
+            /**
+             * Guessed
+             * @description What its legs leave open of the engine's work, and what is taken for it.
+             */
+            guessed: (string | components["schemas"]["Measure"])[][];
             /** Hottest At S */
             hottest_at_s: number;
             /**

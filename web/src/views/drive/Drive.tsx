@@ -280,6 +280,12 @@ const Summary = memo(function Summary({
           Caution: <Sentence text={caution} />
         </Words>
       ))}
+      {course.guessed.map((guess, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: told apart by their place alone
+        <Words key={i} tone="quiet" display="block" marginBottom="1">
+          Guessed: <Sentence text={guess} />
+        </Words>
+      ))}
     </>
   );
 });

@@ -1,5 +1,6 @@
 import { cleanup, waitFor, within } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
+import recorded from '../../testing/answers.json';
 import { MULE, opened, RecordedServer, Refusal, said, saving } from '../../testing/page';
 
 afterEach(cleanup);
@@ -61,6 +62,18 @@ describe('a drive', () => {
     expect(why?.getAttribute('role')).toBe('alert');
     expect(said(why)).not.toBe('');
     expect(savedTo(server)).toEqual([]);
+  });
+
+  it('says what is guessed of its legs', async () => {
+    const guessed = [['Pull: brake power is taken as ', { quantity: 'power', value: 0 }, '.']];
+    const { screen } = await opened(
+      drive,
+      new RecordedServer({ 'POST /drive': { ...recorded['POST /drive'], guessed } }),
+    );
+    await screen.findByRole('region', { name: 'What happens' });
+    expect(said(document.querySelector('main'))).toContain(
+      'Guessed: Pull: brake power is taken as 0.0 kW.',
+    );
   });
 
   it('says what the server says', async () => {

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import re
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -34,6 +36,17 @@ def test_evaluate_prints_verdict_and_answers(file: Path) -> None:
     assert "TIGHT  Paddock queue, idle" in done.output
     assert "Thermostat 82 °C: 82 or 88 °C both work" in done.output
     assert "licensed technician" in done.output
+
+
+def test_the_program_answers_as_the_command_does_and_ends_with_its_status(file: Path, tmp_path: Path) -> None:
+    def ran(*words: object) -> subprocess.CompletedProcess[str]:
+        program = [sys.executable, "-m", "ebbrin.app.commands", *map(str, words)]
+        return subprocess.run(program, capture_output=True, text=True, check=False)
+
+    done = ran("evaluate", file)
+    assert (done.returncode, done.stdout) == (0, runner.invoke(app, ["evaluate", str(file)]).output)
+    assert ran("evaluate", tmp_path / "none.json").returncode == 1
+    assert ran("evaluate").returncode == 2
 
 
 def test_evaluate_as_json_is_the_whole_answer(file: Path) -> None:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import atexit
+import gc
+import sys
 from importlib import import_module
 from typing import Annotated, Any
 
@@ -59,5 +62,14 @@ def work(
     worker.work(lambda: given or places.database_address(places.state_folder()))
 
 
-if __name__ == "__main__":
+def main() -> None:
+    """The command line as a program. One that answers and ends does not look for circles in what it has made, neither as it
+    goes nor once more at its end: together a fifth of its time."""
+    if sys.argv[1:] and sys.argv[1] in COMMANDS:
+        gc.disable()
+        atexit.register(gc.freeze)
     app()
+
+
+if __name__ == "__main__":
+    main()

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import atexit
 import gc
+import os
 import sys
 from importlib import import_module
 from typing import Annotated, Any
@@ -63,12 +63,17 @@ def work(
 
 
 def main() -> None:
-    """The command line as a program. One that answers and ends does not look for circles in what it has made, neither as it
-    goes nor once more at its end: together a fifth of its time."""
-    if sys.argv[1:] and sys.argv[1] in COMMANDS:
-        gc.disable()
-        atexit.register(gc.freeze)
-    app()
+    """The command line as a program. One that answers and ends does not look for circles in what it has made, and leaves
+    the taking down of what it has brought in to the system, which is done at once: together a quarter of its time."""
+    if not (sys.argv[1:] and sys.argv[1] in COMMANDS):
+        app()
+    gc.disable()
+    try:
+        app()
+    except SystemExit as end:
+        sys.stdout.flush()
+        sys.stderr.flush()
+        os._exit(end.code if isinstance(end.code, int) else 0)
 
 
 if __name__ == "__main__":

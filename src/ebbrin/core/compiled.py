@@ -25,16 +25,18 @@ from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
 
-import numba
 import numpy as np
-from numba.extending import overload, register_jitable
 
-if "scipy.linalg" not in sys.modules:
-    # Numba brings in SciPy's linear algebra where it is installed, which nothing here asks for: a quarter of a second.
-    sys.modules["scipy.linalg"] = None  # type: ignore[assignment]
+if not {"cffi", "scipy.linalg"} & set(sys.modules):
+    # Numba brings in SciPy's linear algebra and a parser of C where they are installed, which nothing here asks for: a
+    # quarter of a second, and a fiftieth.
+    sys.modules["cffi"] = sys.modules["scipy.linalg"] = None  # type: ignore[assignment]
     import numba.np.arraymath
 
-    del sys.modules["scipy.linalg"]
+    del sys.modules["cffi"], sys.modules["scipy.linalg"]
+
+import numba
+from numba.extending import overload, register_jitable
 
 from ebbrin.core.base import go_on
 

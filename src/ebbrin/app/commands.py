@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import gc
-import os
 import sys
 from importlib import import_module
 from typing import Annotated, Any
 
 import typer
 from typer.core import TyperGroup
+
+from ebbrin.app.process import beginning, leave
 
 COMMANDS = {
     "evaluate": "features.judge.command:evaluate_file",
@@ -63,17 +63,14 @@ def work(
 
 
 def main() -> None:
-    """The command line as a program. One that answers and ends does not look for circles in what it has made, and leaves
-    the taking down of what it has brought in to the system, which is done at once: together a quarter of its time."""
+    """The command line as a program."""
     if not (sys.argv[1:] and sys.argv[1] in COMMANDS):
         app()
-    gc.disable()
-    try:
-        app()
-    except SystemExit as end:
-        sys.stdout.flush()
-        sys.stderr.flush()
-        os._exit(end.code if isinstance(end.code, int) else 0)
+    with beginning():  # one of these answers and ends
+        try:
+            app()
+        except SystemExit as end:
+            leave(end.code if isinstance(end.code, int) else 0)
 
 
 if __name__ == "__main__":

@@ -5,7 +5,6 @@ python -m ebbrin.app.serve up|down|fresh|keep|run|work
 
 from __future__ import annotations
 
-import gc
 import json
 import os
 import secrets
@@ -30,6 +29,7 @@ from ebbrin.app.places import (
     prepared,
     state_folder,
 )
+from ebbrin.app.process import beginning, leave
 from ebbrin.app.programs import ClusterError
 from ebbrin.app.reporting import log_to, say
 from ebbrin.ground.version import version
@@ -325,23 +325,24 @@ def _leave_with_parent() -> None:
 
 def run(wanted: int, name: str) -> None:
     """Serve in the foreground; one of the processes that the keeper keeps."""
-    from ebbrin.app.serving import serve
-    from ebbrin.app.warmth import an_answer
-    from ebbrin.app.web import create_app
+    with beginning():
+        from ebbrin.app.serving import serve
+        from ebbrin.app.warmth import an_answer
+        from ebbrin.app.web import create_app
 
-    _leave_with_parent()
-    sys.setswitchinterval(SWITCH_EVERY)
-    told = os.environ.get("EBBRIN_TOLD")
-    app = create_app(_told_address(), PAGE, instance=name, told=Path(told) if told else None)
-    # Compiled code is read from the disk when it is first asked for: a second that nobody need wait for.
-    threading.Thread(target=an_answer, daemon=True).start()
-    gc.freeze()  # what is loaded by now stays; collections need not look at it again
+        _leave_with_parent()
+        sys.setswitchinterval(SWITCH_EVERY)
+        told = os.environ.get("EBBRIN_TOLD")
+        app = create_app(_told_address(), PAGE, instance=name, told=Path(told) if told else None)
+        # Compiled code is read from the disk when it is first asked for: a second that nobody need wait for.
+        threading.Thread(target=an_answer, daemon=True).start()
     serve(app, wanted)
 
 
 def work(address: str) -> None:
     """One worker in the foreground; more of them may run beside it, here or elsewhere."""
-    from ebbrin.app import worker
+    with beginning():
+        from ebbrin.app import worker
 
     _leave_with_parent()
     worker.work(lambda: address)
@@ -366,12 +367,14 @@ def main(words: list[str]) -> int:
             _child_log()
             work(_told_address())
         elif words == ["up"]:
-            up(state_folder(), port())
+            with beginning():
+                up(state_folder(), port())
         elif words == ["down"]:
             down(state_folder())
         elif words == ["fresh"]:
-            fresh(state_folder())
-            up(state_folder(), port())
+            with beginning():
+                fresh(state_folder())
+                up(state_folder(), port())
         else:
             raise StartError("say up, down or fresh")
     except (StartError, ClusterError) as error:
@@ -389,4 +392,4 @@ def main(words: list[str]) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
+    leave(main(sys.argv[1:]))

@@ -27,9 +27,7 @@ from ebbrin.core.studies.chance import (
     Estimate,
     Unknown,
     estimate,
-    passed,
     scatter,
-    spare,
     verdict_of,
 )
 from ebbrin.core.studies.control_choice import (
@@ -181,8 +179,7 @@ def assess(
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    least = _least(system, cases, limit, state)
-    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, least=least)
+    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns)
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
     need, found = needs(system, cases, on, limit, atmosphere, chance.wanted, asked)
@@ -247,31 +244,6 @@ def _limit_under(system: System, cases: Cases, cap: CapChoice, limit: FloatArray
     chosen = replace(system.cap, pressure=caps.CANDIDATES[cap.chosen])
     boils = limits.boiling_temperature(system, cases, chosen.holds)
     return np.broadcast_to(limits.limit_temperature(system, boils), limit.shape)
-
-
-def _least(system: System, cases: Cases, limit: FloatArray, state: SteadyState) -> FloatArray:
-    """(cases,) upper bound of what is spare [-] where something else than the balance at the limit decides, else inf."""
-    hot = np.where(state.exists | state.hunts, state.judged, np.inf)
-    over = ~np.isfinite(cases.duration) & (state.hunts | (hot > limit))
-    if not over.any():
-        return np.full(np.shape(limit), np.inf)
-    hottest = np.minimum(np.where(state.hunts, state.hottest, hot), system.table_end)
-    return passed(spare(system, cases), limit, hottest, state.hunts, cases)
-
-
-def chance_alone(system: System, cases: Cases, unknowns: Sequence[Unknown]) -> Estimate:
-    """The chances of one system (fields of shape ()), as ``assess`` has them, without all else.
-
-    Raises
-    ------
-    DomainError
-        If a part or a case lies outside what is possible.
-    """
-    system, cases = system.checked(), cases.checked()
-    limit = limits.limit_temperature(system, limits.boiling_temperature(system, cases, system.cap.holds))
-    limit = np.broadcast_to(limit, cases.lead)
-    least = _least(system, cases, limit, steady_state(system, cases, limit))
-    return estimate(system, cases, unknowns, least=least)
 
 
 def _density(cases: Cases) -> FloatArray:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ebbrin.core.base import BoolArray, FloatArray, IntArray
+from ebbrin.core.base import FloatArray, IntArray
 from ebbrin.core.circuit.cap import LIKELY_SAG, WEAK_END
 from ebbrin.core.engine import heat as engines
 from ebbrin.core.records import changed_all, scaled_at, value_at
@@ -16,6 +16,7 @@ from ebbrin.core.studies.draws import DRAWS, sides
 from ebbrin.core.system import limits
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
+from ebbrin.core.system.steady import steady_state
 
 HOLDS, TIGHT, FAILS = 0, 1, 2
 HOLDS_FROM, TIGHT_FROM = (
@@ -24,8 +25,8 @@ HOLDS_FROM, TIGHT_FROM = (
 )  # choices: chances of staying below the limit from which a case holds or is tight
 POINT = 1.6448536269514722  # standard deviations from the median to the 5 and the 95 % point
 LOOKED_AT = 96
-"""Draws of which a timed case is looked at itself (choice): its time runs out all the faster the more goes wrong together,
-which no sum of single moves shows."""
+"""Draws of which a case is looked at itself (choice) where no sum of single moves shows what they do together: the time of
+a timed one runs out all the faster the more goes wrong, and one with two balances comes to stand at either."""
 # Scatter of the correlations, 5 and 95 % points as factors; chang-wang-1997 puts 89 % of its data within 15 % in j and
 # chang-2000 83 % within 15 % in f; the upper end of f also covers a doubtful definition (louvred.friction_law);
 # coolant film: choice, for the transition at Re 2300 to 4000. A tested core: choice.
@@ -34,19 +35,6 @@ AIR_FILM, AIR_FRICTION, COOLANT_FILM, TESTED_CORE = (0.85, 1.15), (0.85, 1.30), 
 # many engines by a US energy department's table).
 PART_LOAD = (0.4, 3.1)
 WARMER = 2.0  # K; how much hotter the air is taken to see what a kelvin of it is worth
-
-
-def passed(
-    left: FloatArray, limit: FloatArray, hottest: FloatArray, hunts: BoolArray, cases: Cases
-) -> FloatArray:
-    """(cases,) upper bound of what is spare [-], inf where what is ``left`` at the limit [-] says all.
-
-    Where nothing settles though the heat could be shed, the ``hottest`` of the hunt [K] decides; where a case settles above
-    a limit that could be kept (a fan that has started, a thermostat that takes the heater's flow), what it settles at.
-    """
-    decides = ~np.isfinite(cases.duration) & (hunts | ((hottest > limit) & (left > 0.0)))
-    rise = np.maximum(limit - cases.ambient, 1e-3), np.maximum(hottest - cases.ambient, 1e-3)
-    return np.asarray(np.where(decides, np.log(rise[0] / rise[1]), np.inf))
 
 
 @dataclass(frozen=True)
@@ -131,14 +119,14 @@ class Bend:
 
 
 def _bend(
-    system: System, timed: Cases, unknowns: Sequence[Unknown], summed: FloatArray, middle: FloatArray
+    system: System, cases: Cases, unknowns: Sequence[Unknown], summed: FloatArray, middle: FloatArray
 ) -> list[Bend]:
-    """For each of some timed cases, from all sums (DRAWS, cases) of single moves and what is spare with all at their
-    medians (cases,). Those that are looked at lie evenly among a case's own sums, so that few tell much."""
+    """For each of some cases, from all sums (DRAWS, cases) of single moves and what is kept with all at their medians
+    (cases,). Those that are looked at lie evenly among a case's own sums, so that few tell much."""
     rise, fall = sides(len(unknowns))
     ranks = ((np.arange(LOOKED_AT) + 0.5) * (DRAWS / LOOKED_AT)).astype(int)
     chosen = np.argsort(summed, axis=0)[ranks]
-    brought = spare(applied(system, unknowns, (rise - fall)[chosen]), timed) - middle
+    brought = kept(applied(system, unknowns, (rise - fall)[chosen]), cases) - middle
     summed = np.take_along_axis(summed, chosen, 0)
     brought = np.sort(np.broadcast_to(brought, summed.shape), axis=0)
     return [Bend(summed[:, k], brought[:, k]) for k in range(summed.shape[1])]
@@ -167,6 +155,33 @@ def spare(system: System, cases: Cases) -> FloatArray:
     """
     limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
     return limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
+
+
+def kept(system: System, cases: Cases) -> FloatArray:
+    """What is ``spare``, and no more than what each case comes to stand at leaves, same shape [-].
+
+    Where the heat could be shed at the limit and yet nothing settles, the hottest of the hunt decides; where a case settles
+    above a limit that could be kept (a fan that has started, a bulb that is kept cold), what it settles at: the logarithm
+    of how far the limit lies above the air, over how far that does.
+    """
+    limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
+    left = limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
+    limit = np.broadcast_to(limit, left.shape)
+    state = steady_state(system, cases, limit)
+    settles = np.where(state.exists, state.judged, np.inf)
+    hottest = np.minimum(np.where(state.hunts, state.hottest, settles), system.table_end)
+    rise = np.maximum(limit - cases.ambient, 1e-3), np.maximum(hottest - cases.ambient, 1e-3)
+    decides = ~np.isfinite(cases.duration) & (state.hunts | ((hottest > limit) & (left > 0.0)))
+    return np.asarray(np.where(decides, np.minimum(left, np.log(rise[0] / rise[1])), left))
+
+
+def by_draws(system: System, cases: Cases, left: FloatArray, likely: FloatArray) -> IntArray:
+    """Which cases are looked at draw by draw: timed ones, and those that may come to stand elsewhere than the balance at the
+    limit says, as where less is ``likely`` kept (cases,) than is ``left`` there [-], and wherever warmth brings its own
+    flow: with a bulb at the inlet, or without a pump."""
+    circuit = system.circuit
+    own_flow = np.any(circuit.thermostat.at_inlet) or np.any(circuit.pump.siphon > 0.0)
+    return np.flatnonzero(np.isfinite(cases.duration) | (likely < left) | own_flow)
 
 
 def _quantile(ordered: FloatArray, share: float) -> FloatArray:
@@ -305,19 +320,16 @@ def estimate(
     cases: Cases,
     unknowns: Sequence[Unknown],
     asked: float = HOLDS_FROM,
-    least: FloatArray | None = None,
 ) -> Estimate:
     """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
 
     What the moves bring to ``spare`` is added up, straight between the points on either side of the median, over DRAWS
-    draws of all of them, and laid around the likely answer (``centred``, ``by_odds``). Interactions are left out, but for timed cases:
-    what LOOKED_AT of the draws bring themselves bends the sums (``Bend``).
+    draws of all of them, and laid around the likely answer (``centred``, ``by_odds``). Interactions are left out, but for
+    cases that are looked at ``by_draws``: what LOOKED_AT of the draws bring themselves bends the sums (``Bend``).
 
     Parameters
     ----------
     asked : chance that ``hotter`` is for.
-    least : (cases,) an upper bound of what is spare with all unknowns at their medians, where something else than the
-        balance at the limit decides.
     """
     n = len(unknowns)
     at = np.zeros((2 * n + 2, n))
@@ -328,14 +340,14 @@ def estimate(
     ambient[-1] += WARMER
     found = spare(applied(system, unknowns, at[:, None]), replace(cases, ambient=ambient))
     found, warmer = found[:-1], found[-1]
-    middle = found[0] if least is None else np.minimum(found[0], least)
+    middle = np.atleast_2d(kept(applied(system, unknowns, at[:1, None]), cases))[0]
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = sides(n)
     summed, bends = rise @ up + fall @ down, {}
-    timed = np.flatnonzero(np.isfinite(cases.duration))
-    if timed.size:
-        bent = _bend(system, cases.taken(timed), unknowns, summed[:, timed], found[0, timed])
-        bends = dict(zip(timed.tolist(), bent, strict=True))
+    which = by_draws(system, cases, found[0], middle)
+    if which.size:
+        bent = _bend(system, cases.taken(which), unknowns, summed[:, which], middle[which])
+        bends = dict(zip(which.tolist(), bent, strict=True))
     moved = _laid(summed, bends)
     below = middle + moved > 0.0
     per_kelvin = np.maximum((found[0] - warmer) / WARMER, 1e-6)

@@ -18,9 +18,9 @@ from ebbrin.core.media import air as atmosphere
 from ebbrin.core.sizing.requirement import face_needed
 from ebbrin.core.sizing.search import AIR, CORE, Found, representatives, systems_of
 from ebbrin.core.sizing.target import chance_of_all, chance_of_each
-from ebbrin.core.studies.assess import assess, chance_alone, reached
+from ebbrin.core.studies.assess import assess, reached
 from ebbrin.core.studies.batch import in_chunks, left
-from ebbrin.core.studies.chance import in_kelvin
+from ebbrin.core.studies.chance import estimate, in_kelvin
 from ebbrin.core.system.parts import Cases
 from ebbrin.features.judge import evaluate, verdict_at, warnings
 from ebbrin.features.shelf import PRICES, price_near
@@ -304,7 +304,7 @@ def _joined(places: Sequence[Cases]) -> Cases:
 def _chances_at(ground: Ground, solution: Solution, joined: Cases, places: int) -> FloatArray:
     """(places,) chance that all cases stay below their limits with a solution, by its own doubts."""
     system, unknowns = ground.in_doubt(solution.variant)
-    return chance_of_each(chance_alone(system, joined, unknowns), places)
+    return chance_of_each(estimate(system.checked(), joined.checked(), unknowns), places)
 
 
 def _faces_at(ground: Ground, required: Requirement, places: Sequence[Cases]) -> list[float | None]:

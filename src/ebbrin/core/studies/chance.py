@@ -157,15 +157,17 @@ def spare(system: System, cases: Cases) -> FloatArray:
     return limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
 
 
-def kept(system: System, cases: Cases) -> FloatArray:
-    """What is ``spare``, and no more than what each case comes to stand at leaves, same shape [-].
+def kept(system: System, cases: Cases, left: FloatArray | None = None) -> FloatArray:
+    """What is ``spare``, ``left`` where that is known already, and no more than what each case comes to stand at leaves, same
+    shape [-].
 
     Where the heat could be shed at the limit and yet nothing settles, the hottest of the hunt decides; where a case settles
     above a limit that could be kept (a fan that has started, a bulb that is kept cold), what it settles at: the logarithm
     of how far the limit lies above the air, over how far that does.
     """
     limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
-    left = limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
+    if left is None:
+        left = limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
     limit = np.broadcast_to(limit, left.shape)
     state = steady_state(system, cases, limit)
     settles = np.where(state.exists, state.judged, np.inf)
@@ -340,7 +342,7 @@ def estimate(
     ambient[-1] += WARMER
     found = spare(applied(system, unknowns, at[:, None]), replace(cases, ambient=ambient))
     found, warmer = found[:-1], found[-1]
-    middle = np.atleast_2d(kept(applied(system, unknowns, at[:1, None]), cases))[0]
+    middle = kept(applied(system, unknowns, at[:1, None]), cases, found[:1])[0]
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = sides(n)
     summed, bends = rise @ up + fall @ down, {}

@@ -41,7 +41,8 @@ def chances(
     """
     cases, at = cases.checked(), places(len(unknowns), samples, seed)
     likely = applied(system, unknowns, np.zeros((1, 1, len(unknowns))))
-    left, middle = (np.atleast_2d(look(likely, cases))[0] for look in (spare, kept))
+    left = np.atleast_2d(spare(likely, cases))
+    left, middle = left[0], kept(likely, cases, left)[0]
     which = by_draws(system, cases, left, middle)
     straight = np.setdiff1d(np.arange(left.size), which)
     brought = np.empty((samples, left.size))

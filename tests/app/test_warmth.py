@@ -30,8 +30,8 @@ def asked():
     return {(one.py_func.__module__, one.py_func.__qualname__, kinds) for one in made for kinds in one.signatures}
 
 
-warmth.made(0)
-warmth.made(1)
+warmth.needs_and_a_drive()
+warmth.an_answer_and_a_cause()
 before = asked()
 assert before
 build = demo_builds()[1]

@@ -101,10 +101,16 @@ def _a_cause() -> None:
     CauseService().diagnose(DiagnosisQuestion())
 
 
-def made(number: int) -> None:
-    """Have one half of it compiled: what the other asks as well is compiled twice side by side, and kept once."""
-    for part in ((_its_needs, _a_drive), (an_answer, _a_cause))[number]:
-        part()
+def needs_and_a_drive() -> None:
+    """One half of all. What the other half asks as well is compiled twice side by side, and kept once."""
+    _its_needs()
+    _a_drive()
+
+
+def an_answer_and_a_cause() -> None:
+    """The other half."""
+    an_answer()
+    _a_cause()
 
 
 def main() -> None:
@@ -112,10 +118,11 @@ def main() -> None:
     if CACHE is None or (CACHE / WHOLE).exists():
         return
     with ProcessPoolExecutor(2, mp_context=multiprocessing.get_context("spawn")) as pool:
-        list(pool.map(made, (0, 1)))
+        for half in [pool.submit(needs_and_a_drive), pool.submit(an_answer_and_a_cause)]:
+            half.result()
     # What each has left to the other.
-    for number in (1, 0):
-        made(number)
+    an_answer_and_a_cause()
+    needs_and_a_drive()
     (CACHE / WHOLE).touch()
 
 

@@ -49,6 +49,10 @@ class Coolant:
         """Highest temperature that the property tables hold [K]."""
         return np.asarray(TABLE_END[self.kind])
 
+    def within(self, temperature: FloatArray) -> FloatArray:
+        """A temperature [K] no further than the tables go (choice: what holds at their end holds beyond); broadcasts."""
+        return np.asarray(np.minimum(np.maximum(temperature, TABLE_LOW), self.table_end))
+
     @cached_property
     def columns(self) -> tuple[FloatArray, IntArray]:
         """(strengths, T, 4) tables of the coolants' strengths, each once, and which of them each coolant has, flat."""

@@ -11,7 +11,7 @@ from ebbrin.core.circuit import pump as pumps
 from ebbrin.core.circuit.flow import CoolantFlow
 from ebbrin.core.compiled import Numbers, compiled, flat, over_cores
 from ebbrin.core.media import air, boiling
-from ebbrin.core.media.coolants import TABLE_LOW, properties
+from ebbrin.core.media.coolants import properties
 from ebbrin.core.roots import MAX_STEPS, first_share, next_share
 from ebbrin.core.system.packed import CaseNumbers, Parts, case_of, parts_of
 from ebbrin.core.system.parts import Cases, System, frame
@@ -21,18 +21,13 @@ SLOWEST, FASTEST = 1.0, 300.0  # rev/s; where even the fastest leaves a margin, 
 SPEED_TOLERANCE, LEFT_TOLERANCE = 1e-2, 10.0  # rev²/s², Pa
 
 
-def _within(system: System, temperature: FloatArray) -> FloatArray:
-    """A temperature [K], no further than the tables go."""
-    return np.asarray(np.minimum(np.maximum(temperature, TABLE_LOW), system.table_end))
-
-
 def margin(system: System, cases: Cases, coolant: CoolantFlow, temperature: FloatArray) -> FloatArray:
     """Margin at the pump inlet, at its ``temperature`` [K], with no pressure under the cap [Pa]; broadcasts.
 
     Where heat that enters behind the core leaves the inlet hotter than the tables go, the margin is that at their end:
     it is far below nothing by then, and less still in truth.
     """
-    temperature = _within(system, temperature)
+    temperature = system.coolant.within(temperature)
     return caps.pump_inlet_margin(
         system.circuit.pump,
         system.cap,
@@ -105,7 +100,7 @@ def cavitation_speed(system: System, cases: Cases, state: SteadyState, temperatu
     for an electric pump or where it lasts to FASTEST, 0 where it is gone already at a standstill; (cases,)."""
     if not system.circuit.pump.belt:
         return np.full(temperature.shape, np.inf)
-    inlet = _within(system, temperature)
+    inlet = system.coolant.within(temperature)
     still = air.standard_pressure(cases.altitude) + system.cap.holds
     still = still - boiling.vapour_pressure(inlet, system.coolant)
     required = pumps.required_pressure(system.circuit.pump, 1.0, properties(system.coolant, inlet).density)

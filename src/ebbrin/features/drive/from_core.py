@@ -9,7 +9,7 @@ import numpy as np
 from ebbrin.bridge.units import KILO, LITRE, LITRE_PER_MINUTE
 from ebbrin.core.base import ZERO_CELSIUS, FloatArray, IntArray
 from ebbrin.core.drive.run import Course
-from ebbrin.core.media.coolants import TABLE_LOW, Coolant, properties
+from ebbrin.core.media.coolants import Coolant, properties
 from ebbrin.features.drive.answers import CoursePoints
 
 STRETCHES = 400
@@ -43,9 +43,7 @@ def _rounded(values: FloatArray, digits: int) -> list[float]:
 def course_points(course: Course, at: IntArray, coolant: Coolant, filled_density: float) -> CoursePoints:
     """The course at some of its steps: its flow as it leaves the engine, as every verdict tells it, and what is left of the
     ``coolant`` at the density of the cold fill [kg/m³]."""
-    # What holds at the end of the coolant's tables holds beyond, as in the drive.
-    leaving = np.minimum(np.maximum(course.engine_out[at], TABLE_LOW), coolant.table_end)
-    density = properties(coolant, leaving).density
+    density = properties(coolant, coolant.within(course.engine_out[at])).density
 
     def celsius(values: FloatArray) -> list[float]:
         return _rounded(values[at] - ZERO_CELSIUS, 2)

@@ -192,7 +192,18 @@ def test_what_is_kept_is_less_than_what_is_left_where_a_case_stands_elsewhere() 
         at_the_limit, stands = spare(likely, cases)[0], kept(likely, cases)[0]
         assert (stands <= at_the_limit).all()
         assert (stands < at_the_limit).any() == (build.name != "Linnet")
-        assert estimate(system, cases, unknowns).middle == pytest.approx(stands, abs=1e-12)
+
+
+def test_a_system_stands_at_the_medians_of_what_is_not_known_of_it() -> None:
+    for build in (*demo_builds(), *filter(None, map(made, range(40)))):
+        system, cases, unknowns = doubted(build)
+        likely = applied(system, unknowns, np.zeros((1, 1, len(unknowns))))
+        middle = estimate(system, cases, unknowns).middle
+        assert middle == pytest.approx(kept(likely, cases)[0], abs=1e-12), build.name
+        assert (
+            assess(system, cases, with_levers=False, unknowns=unknowns).chance.middle.tolist()
+            == middle.tolist()
+        )
 
 
 @pytest.mark.parametrize("seed", [143, 186])

@@ -179,7 +179,7 @@ def assess(
     cooler = np.where(np.isfinite(hot), hot - counted, 0.0)
     inlet_then = inlet.margin(system, cases, state.shed.coolant, pump_inlet - cooler)
     flow = state.shed.coolant.volume_flow
-    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns)
+    chance = estimate(system, cases, scatter(system) if unknowns is None else unknowns, state=state)
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
     need, found = needs(system, cases, on, limit, atmosphere, chance.wanted, asked)

@@ -16,7 +16,7 @@ from ebbrin.core.studies.draws import DRAWS, sides
 from ebbrin.core.system import limits
 from ebbrin.core.system.limits import boiling_temperature, limit_temperature
 from ebbrin.core.system.parts import Cases, System
-from ebbrin.core.system.steady import steady_state
+from ebbrin.core.system.steady import SteadyState, steady_state
 
 HOLDS, TIGHT, FAILS = 0, 1, 2
 HOLDS_FROM, TIGHT_FROM = (
@@ -157,9 +157,11 @@ def spare(system: System, cases: Cases) -> FloatArray:
     return limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
 
 
-def kept(system: System, cases: Cases, left: FloatArray | None = None) -> FloatArray:
-    """What is ``spare``, ``left`` where that is known already, and no more than what each case comes to stand at leaves, same
-    shape [-].
+def kept(
+    system: System, cases: Cases, left: FloatArray | None = None, state: SteadyState | None = None
+) -> FloatArray:
+    """What is ``spare``, and no more than what each case comes to stand at leaves, same shape [-]. What is known already of
+    the two may be given: what is ``left`` at the limit [-], and the ``state`` of each case.
 
     Where the heat could be shed at the limit and yet nothing settles, the hottest of the hunt decides; where a case settles
     above a limit that could be kept (a fan that has started, a bulb that is kept cold), what it settles at: the logarithm
@@ -169,7 +171,7 @@ def kept(system: System, cases: Cases, left: FloatArray | None = None) -> FloatA
     if left is None:
         left = limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
     limit = np.broadcast_to(limit, left.shape)
-    state = steady_state(system, cases, limit)
+    state = state or steady_state(system, cases, limit)
     settles = np.where(state.exists, state.judged, np.inf)
     hottest = np.minimum(np.where(state.hunts, state.hottest, settles), system.table_end)
     rise = np.maximum(limit - cases.ambient, 1e-3), np.maximum(hottest - cases.ambient, 1e-3)
@@ -322,6 +324,7 @@ def estimate(
     cases: Cases,
     unknowns: Sequence[Unknown],
     asked: float = HOLDS_FROM,
+    state: SteadyState | None = None,
 ) -> Estimate:
     """Chances of one system (fields of shape ()) from each unknown moved alone to its 5 and its 95 % point.
 
@@ -332,6 +335,7 @@ def estimate(
     Parameters
     ----------
     asked : chance that ``hotter`` is for.
+    state : what each case comes to, where that is known already.
     """
     n = len(unknowns)
     at = np.zeros((2 * n + 2, n))
@@ -342,7 +346,7 @@ def estimate(
     ambient[-1] += WARMER
     found = spare(applied(system, unknowns, at[:, None]), replace(cases, ambient=ambient))
     found, warmer = found[:-1], found[-1]
-    middle = kept(applied(system, unknowns, at[:1, None]), cases, found[:1])[0]
+    middle = kept(system, cases, found[0], state)  # it stands at their medians
     down, up = (found[1::2] - found[0]) / POINT, (found[2::2] - found[0]) / POINT
     rise, fall = sides(n)
     summed, bends = rise @ up + fall @ down, {}

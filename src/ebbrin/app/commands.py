@@ -70,7 +70,7 @@ def main() -> None:
         try:
             app()
         except SystemExit as end:
-            leave(end.code if isinstance(end.code, int) else 0)
+            leave(end.code if isinstance(end.code, int) else int(end.code is not None))
 
 
 if __name__ == "__main__":

@@ -208,9 +208,9 @@ def test_a_system_stands_at_the_medians_of_what_is_not_known_of_it() -> None:
 
 @pytest.mark.parametrize("seed", [143, 186])
 def test_a_car_with_two_balances_has_the_chance_of_the_one_where_it_comes_to_stand(seed: int) -> None:
-    # Bulbs at the inlet: at their limits nearly all such cars could shed their heat, and yet all of the one settle above it,
-    # and a quarter of the other. Cars drawn plainly, each settled, are what there is to be right about; that the likely car
-    # is taken for the middle one makes up to a seventh (docs/method.md).
+    # Nearly all such cars could shed their heat at the limit, and yet none of the first comes to stand below it, and three in
+    # four of the other, which has its bulb at the inlet. Cars drawn plainly, each settled, are what there is to be right about;
+    # that draws are laid around the likely car makes a chance a little high (docs/method.md).
     build = made(seed)
     assert build is not None
     system, cases, unknowns = doubted(build)

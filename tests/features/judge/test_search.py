@@ -4,13 +4,18 @@ looks at many more."""
 from __future__ import annotations
 
 import re
+from typing import Any
 
 import pytest
 
 from ebbrin.bridge.refusal import refusal
+from ebbrin.build.build import Build
+from ebbrin.build.resolve import resolve
 from ebbrin.core.base import DomainError
+from ebbrin.features.judge.answers import CaseResult
 from ebbrin.features.judge.command import _report
 from ebbrin.features.judge.service import evaluate
+from ebbrin.ground.words import printed
 from oracles.contradictions import contradictions
 from oracles.made import made
 
@@ -50,6 +55,45 @@ def test_no_random_build_crashes_or_contradicts_itself(first: int) -> None:
         wrong += [(seed, words) for words in contradictions(build, answer)]
     assert wrong == []
     assert answered > GROUP // 2
+
+
+def with_other(build: Build, case: CaseResult) -> Build:
+    """A build with the thermostat that is said to be wanted for a case, and the fan switch where that is too."""
+    other, variant = case.other_thermostat, build.variants[0]
+    assert other is not None
+    stat = resolve(build, variant.id).variant.thermostat
+    opens, span = stat.opens_c or 0.0, stat.span_k or 0.0
+    if other.sooner:
+        opens = case.limit_c - span - 0.01
+    place = "outlet" if other.at_outlet else stat.position
+    changes: dict[str, Any] = {
+        "thermostat": stat.model_copy(update={"opens_c": opens, "span_k": span, "position": place})
+    }
+    if other.fan_too:
+        points = {"on_c": 7.0, "off_c": 12.0, "full_on_c": 4.0, "full_off_c": 9.0}
+        changes["fan_switch"] = variant.fan_switch.model_copy(
+            update={name: case.limit_c - under for name, under in points.items()}
+        )
+    return build.model_copy(update={"variants": [variant.model_copy(update=changes), *build.variants[1:]]})
+
+
+@pytest.mark.parametrize("seed", [76, 118, 124, 186, 236, 250, 328, 348, 690, 759])
+def test_the_thermostat_that_is_said_to_be_wanted_would_do(seed: int) -> None:
+    build = made(seed)
+    assert build is not None
+    blamed = [case for case in evaluate(build, levers=False).cases if case.cause == "thermostat"]
+    blamed = [case for case in blamed if case.verdict != "holds"]
+    assert blamed
+    for case in blamed:
+        then = {c.id: c for c in evaluate(with_other(build, case), levers=False).cases}[case.id]
+        assert case.other_thermostat is not None
+        # As with all causes: what is too hot in the likely car is brought to its limit, what is doubtful to its chance.
+        assert then.chance >= (0.5 if case.wanted.to_limit else 0.9), (case.id, case.chance, then.chance)
+        sooner = "opens sooner" in printed(case.sentence) or "wide open by the limit" in printed(
+            case.sentence
+        )
+        assert sooner == case.other_thermostat.sooner
+        assert ("runs fully by then" in printed(case.sentence)) == case.other_thermostat.fan_too
 
 
 @pytest.mark.parametrize("first", [0, 4000])

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ebbrin.demo import demo_builds
-from ebbrin.features.judge.answers import CapCandidate, CaseResult, Wanted
+from ebbrin.features.judge.answers import CapCandidate, CaseResult, OtherThermostat, Wanted
 from ebbrin.features.judge.candidates import caps
 from ebbrin.features.judge.sentences import case_detail, case_sentence
 from ebbrin.features.judge.service import evaluate
@@ -131,7 +131,17 @@ def test_a_timed_case_says_when_only_where_that_is_another_time(
 )
 def test_every_cause_says_what_would_help(cause: str, says: str) -> None:
     wanted = Wanted(air=None, core=None, coolant=None, to_limit=False)
-    text = said(STEADY, verdict="fails", control="capacity", margin_k=-4.0, cause=cause, wanted=wanted)
+    late = OtherThermostat(unsettled=False, at_outlet=False, sooner=True, fan_too=False)
+    other = late if cause == "thermostat" else None
+    text = said(
+        STEADY,
+        verdict="fails",
+        control="capacity",
+        margin_k=-4.0,
+        cause=cause,
+        wanted=wanted,
+        other_thermostat=other,
+    )
     assert says in text
     assert says not in said(STEADY, verdict="holds", control="capacity", fan_cycles=False, cause=cause)
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from ebbrin.core.airpath.fan import FULL
 from ebbrin.core.airpath.front_end import zones
-from ebbrin.core.base import FloatArray, IntArray
+from ebbrin.core.base import BoolArray, FloatArray, IntArray
 from ebbrin.core.circuit import cap as caps
 from ebbrin.core.circuit import flow as circuit
 from ebbrin.core.circuit.cap import CapChoice
@@ -183,13 +183,15 @@ def assess(
     # What fails is asked what would bring it to its limit, what is tight what would give the chance.
     asked = np.where(chance.middle < 0.0, 0.0, chance.wanted)
     need, found = needs(system, cases, on, limit, atmosphere, chance.wanted, asked)
+    unsettled = _unsettled(system, cases, chance)
     # Enough air with the fan at full, where the switch does not run it fully at the limit.
     enough = need.found & (need.needed <= need.available) & (chance.below < HOLDS_FROM)
     late = state.by_switch | (enough & ~run.timed & (stage_below(system, cases, limit) < FULL))
     # Less of an air that is hotter than the limit is no help that a fan could give; more of it is warmed less.
     more = need.needed > need.available
     need = replace(need, found=need.found & (more | (found.cause != Cause.INLET_AIR)))
-    found = replace(found, cause=np.where(late, Cause.FAN_SWITCH, found.cause))
+    cause = np.where(unsettled, Cause.THERMOSTAT, np.where(late, Cause.FAN_SWITCH, found.cause))
+    found = replace(found, cause=cause, unsettled=unsettled)
     cap = caps.choose(
         counted,
         atmosphere,
@@ -235,6 +237,16 @@ def assess(
         if others
         else Levers.none(np.size(cases.ambient)),
     )
+
+
+def _unsettled(system: System, cases: Cases, chance: Estimate) -> BoolArray:
+    """(cases,) which steady cases have the chance asked for by the balance at their limit, and yet not for where a bulb at
+    the pump's inlet lets them come to stand, or hunt."""
+    steady = ~np.isfinite(cases.duration) & bool(system.circuit.thermostat.at_inlet)
+    found = steady & (chance.middle >= 0.0) & (chance.below < HOLDS_FROM)
+    for k in np.flatnonzero(found):
+        found[k] = chance.at_limit(int(k)) >= HOLDS_FROM
+    return np.asarray(found)
 
 
 def _limit_under(system: System, cases: Cases, cap: CapChoice, limit: FloatArray) -> FloatArray:

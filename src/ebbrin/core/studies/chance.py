@@ -241,7 +241,7 @@ def in_kelvin(spare: FloatArray, per_kelvin: FloatArray) -> FloatArray:
 @dataclass(frozen=True)
 class Estimate:
     """First-order chances. (cases,): below, chance of staying below the limit; hotter, by how much hotter air the
-    likely answer must reach its limit for the chance asked [K]; wanted, what must be spare for it, and middle, what is spare with all at their medians [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
+    likely answer must reach its limit for the chance asked [K]; wanted, what must be spare for it, middle, what is kept with all at their medians, and left, what is spare at the limit then [-]; per_kelvin, what a kelvin of hotter air takes of that [-/K]. build, chance that all cases stay below. (unknowns, cases): down and up, what is gained per standard
     deviation below and above the median [-]; bends, how these go together in timed cases, by their number; settles, share of the variance that hangs on each unknown; swing, how far
     the ambient at the limit lies apart between its 5 and its 95 % point [K]."""
 
@@ -250,12 +250,19 @@ class Estimate:
     hotter: FloatArray
     wanted: FloatArray
     middle: FloatArray
+    left: FloatArray
     down: FloatArray
     up: FloatArray
     bends: dict[int, Bend]
     per_kelvin: FloatArray
     settles: FloatArray
     swing: FloatArray
+
+    def at_limit(self, case: int) -> float:
+        """Chance of one steady case [-] if it came to stand wherever its balance at the limit says."""
+        rise, fall = sides(len(self.up))
+        moved = centred(rise @ self.up[:, case] + fall @ self.down[:, case])
+        return float(np.count_nonzero(self.left[case] + moved > 0.0) / DRAWS)
 
     def if_known(self, case: int) -> FloatArray:
         """(unknowns, 2) chance of one case if an unknown were known to be at its 5, and at its 95 % point."""
@@ -365,6 +372,7 @@ def estimate(
         in_kelvin(wanted, per_kelvin),
         wanted,
         middle,
+        found[0],
         down,
         up,
         bends,

@@ -39,7 +39,7 @@ AS_IT_STANDS = -1.0  # for a lift: where the bulb puts it
 class Cause(IntEnum):
     """What holds a case back: the single change that would bring it to its limit with the least of it, or more than
     MOST_CHANGE times the air where that alone would; the air that enters the core being hotter than the limit already;
-    a thermostat that is not wide open there, though wide open it would do; a fan that does not run fully there, though
+    a thermostat that is not wide open there, though wide open it would do, or that may not let the case settle there; a fan that does not run fully there, though
     running it would do; or none of these alone."""
 
     AIR = 0
@@ -179,7 +179,8 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
     """For each element, rows of ``out``: logarithm of the air's factor that meets what is ``wanted``, whether there is one,
     and whether the least is enough; then for air, core and coolant the factor that meets what is ``asked``, inf where none
     does; whether the air is no cooler than the limit in any zone; whether the valve stands below wide open, and would do
-    wide open. The air with the fan at full is in ``zones`` (2, elements, zones): velocities and mean temperatures."""
+    wide open, with the fan at full and where its switch leaves it. The air with the fan at full is in ``zones`` (2,
+    elements, zones): velocities and mean temperatures."""
     s = rooms.room_for(packed.faces)
     laid = Laid(
         np.empty((1 + WAY_POINTS, 7)),
@@ -220,10 +221,15 @@ def _needs(packed, cases, which, case, limit, wanted, asked, out, first, last): 
             out[3 + kind, e] = np.exp(place) if met else (1.0 / MOST_CHANGE if least >= 0.0 else np.inf)
         if out[3, e] * fastest > FASTEST_FACE:
             out[3, e] = np.inf
-        out[6, e], out[7, e] = hot, False
+        out[6, e], out[7, e], out[8, e] = hot, False, False
         if laid.numbers[0, 6] < 1.0 and now < asked[e]:
             _lay(parts, at, packed, c, T, 1.0, laid, s)
             out[7, e] = _spare(parts, at, packed, c, capacity, laid, 0, 0.0, s) >= asked[e]
+            out[8, e] = out[7, e]
+            stage = stage_below_at(parts.fan, parts.marks, at, T)
+            if stage < FULL and not np.isfinite(at.duration):
+                _lay_base(parts, at, packed, c, stage, T, 1.0, 0, laid, s, True)
+                out[8, e] = _spare(parts, at, packed, c, capacity, laid, 0, 0.0, s) >= asked[e]
 
 
 @dataclass(frozen=True)
@@ -244,10 +250,14 @@ class AirNeed:
 @dataclass(frozen=True)
 class Bottleneck:
     """How many times more air, core surface or coolant flow alone would bring each case to its limit [-], along a
-    leading axis in that order, inf where not even MOST_CHANGE does; and the cause by that."""
+    leading axis in that order, inf where not even MOST_CHANGE does; the cause by that; ``fan_too`` where
+    the thermostat is it, and a valve that is wide open at the limit would do only with the fan at full too; ``unsettled``
+    where it is it for keeping the case from settling at a limit that could be kept."""
 
     factors: FloatArray
     cause: IntArray
+    fan_too: BoolArray
+    unsettled: BoolArray
 
 
 def needs(
@@ -273,7 +283,7 @@ def needs(
     """
     shape, which, case = frame(system, cases, limit)
     at = np.minimum(limit, system.table_end)
-    out = np.empty((8, which.size))
+    out = np.empty((9, which.size))
     over_cores(
         300,
         _needs,
@@ -284,7 +294,7 @@ def needs(
         *(flat(v, shape) for v in (at, wanted, asked)),
         out,
     )
-    place, met, enough, *factors, hot, wide = (row.reshape(shape) for row in out)
+    place, met, enough, *factors, hot, wide, switched = (row.reshape(shape) for row in out)
     have: Airflow = on.shed.air
     needed = replace(have, velocity=have.velocity * np.exp(place)[..., None])
     # The fastest zone says whether a fan could: it is the one that fans pull through.
@@ -305,4 +315,5 @@ def needs(
     alone = np.where(need.found, Cause.AIR, Cause.NO_SINGLE)
     cause = np.where(np.isfinite(found).any(0), cause, alone)
     cause = np.where(hot > 0.5, Cause.INLET_AIR, cause)
-    return need, Bottleneck(found, np.where(wide > 0.5, Cause.THERMOSTAT, cause))
+    cause = np.where(wide > 0.5, Cause.THERMOSTAT, cause)
+    return need, Bottleneck(found, cause, (wide > 0.5) & (switched < 0.5), np.zeros(shape, bool))

@@ -99,6 +99,19 @@ class TimedRun(Answer):
     )
 
 
+class OtherThermostat(Answer):
+    """What a thermostat that is the cause would have to be otherwise."""
+
+    unsettled: bool = Field(
+        description="It may not let the case settle below a limit that could be kept. Else it is not wide open there."
+    )
+    at_outlet: bool = Field(
+        description="Its bulb at the engine's outlet: at the pump's inlet it stays too cold."
+    )
+    sooner: bool = Field(description="Wide open sooner than the fitted one, by the limit.")
+    fan_too: bool = Field(description="The fan would have to run fully by the limit too.")
+
+
 class CaseResult(Answer):
     """One case solved. Temperatures are null where there is no steady state."""
 
@@ -109,6 +122,9 @@ class CaseResult(Answer):
     control: Control
     cause: Cause = Field(
         description="The single change that would bring it to its limit with the least of it."
+    )
+    other_thermostat: OtherThermostat | None = Field(
+        description="Where the cause is the thermostat: what it would have to be."
     )
     sentence: Text = Field(default=[], description="The verdict in words, cause included.")
     detail: Text = Field(default=[], description="A second sentence where one is needed.")

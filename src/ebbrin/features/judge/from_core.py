@@ -151,6 +151,19 @@ def _flow(a: Assessment, i: int) -> dict[str, Any]:
     }
 
 
+def _other_thermostat(a: Assessment, resolved: Resolved, i: int) -> result.OtherThermostat | None:
+    if CAUSES[int(a.bottleneck.cause[i])] != "thermostat":
+        return None
+    fitted = resolved.variant.thermostat
+    full_c = (fitted.opens_c or 0.0) + (fitted.span_k or 0.0)
+    return result.OtherThermostat(
+        unsettled=bool(a.bottleneck.unsettled[i]),
+        at_outlet=fitted.position == "inlet",
+        sooner=full_c > celsius(a.limit[i]),
+        fan_too=bool(a.bottleneck.fan_too[i]),
+    )
+
+
 def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> CaseResult:
     """Case ``i`` in the document's units, without its sentences."""
     case, settles = resolved.cases[i], bool(a.state.exists[i] or a.state.hunts[i])
@@ -163,6 +176,7 @@ def case_result(a: Assessment, resolved: Resolved, cases: Cases, i: int) -> Case
         chance=float(a.chance.below[i]),
         control=CONTROLS[int(a.control[i])],
         cause=CAUSES[int(a.bottleneck.cause[i])],
+        other_thermostat=_other_thermostat(a, resolved, i),
         ambient_c=celsius(cases.ambient[i]),
         altitude_m=float(cases.altitude[i]),
         speed_km_h=case.speed_km_h,

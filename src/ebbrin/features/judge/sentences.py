@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ebbrin.features.judge.answers import CaseResult, TimedRun
+from ebbrin.features.judge.answers import CaseResult, OtherThermostat, TimedRun
 from ebbrin.ground.words import Text, airflow, chance, difference, duration, power, share, temperature, times
 
 WIDE_OPEN, WORTH_SAYING, WORTH_TELLING, NEAR = 1.0, 0.1, 1.05, 0.5
@@ -173,12 +173,8 @@ def _cause(case: CaseResult) -> Text:
             temperature(case.limit_c),
             ": a switch that comes on sooner is wanted.",
         ]
-    if case.cause == "thermostat":
-        return [
-            "The thermostat is not wide open at the limit of ",
-            temperature(case.limit_c),
-            ": one that opens sooner is wanted.",
-        ]
+    if case.other_thermostat is not None:
+        return _thermostat(case, case.other_thermostat)
     if case.cause == "inlet_air":
         warm = "The air that enters the core is hotter than the limit: what stands ahead warms it too much."
         needed, gets = case.air_needed_m3_per_s, case.air_available_m3_per_s
@@ -195,6 +191,27 @@ def _cause(case: CaseResult) -> Text:
         return [what, "."]
     does = "bring it to its limit" if case.wanted.to_limit else "do"
     return [what, ": ", times(factor), f" as much would {does}."]
+
+
+def _thermostat(case: CaseResult, other: OtherThermostat) -> Text:
+    limit = temperature(case.limit_c)
+    if other.unsettled:
+        found: Text = [
+            "The thermostat at the pump's inlet may not let it settle below the limit of ",
+            limit,
+            ". ",
+        ]
+    elif other.at_outlet:
+        found = [
+            "The thermostat is not wide open at the limit of ",
+            limit,
+            ": at the pump's inlet its bulb is too cold. ",
+        ]
+    else:
+        found = ["The thermostat is not wide open at the limit of ", limit, ": one that opens sooner"]
+    if other.at_outlet:
+        found += ["One at the engine's outlet", " that is wide open by the limit" if other.sooner else ""]
+    return [*found, " is wanted", ", and a fan that runs fully by then." if other.fan_too else "."]
 
 
 def _short_of_air(case: CaseResult) -> Text:

@@ -2259,6 +2259,8 @@ export interface components {
             margin_k: number | null;
             /** Name */
             name: string;
+            /** @description Where the cause is the thermostat: what it would have to be. */
+            other_thermostat: components["schemas"]["OtherThermostat"] | null;
             /**
              * Outside Fit
              * @description A correlation was used outside what it was fitted to.
@@ -4401,6 +4403,32 @@ export interface components {
              * @enum {string}
              */
             wish: "margin" | "chance" | "budget" | "electric" | "room" | "keep" | "cores" | "coolant" | "freezing" | "parts";
+        };
+        /**
+         * OtherThermostat
+         * @description What a thermostat that is the cause would have to be otherwise.
+         */
+        OtherThermostat: {
+            /**
+             * At Outlet
+             * @description Its bulb at the engine's outlet: at the pump's inlet it stays too cold.
+             */
+            at_outlet: boolean;
+            /**
+             * Fan Too
+             * @description The fan would have to run fully by the limit too.
+             */
+            fan_too: boolean;
+            /**
+             * Sooner
+             * @description Wide open sooner than the fitted one, by the limit.
+             */
+            sooner: boolean;
+            /**
+             * Unsettled
+             * @description It may not let the case settle below a limit that could be kept. Else it is not wide open there.
+             */
+            unsettled: boolean;
         };
         /**
          * PartLine

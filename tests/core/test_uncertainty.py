@@ -373,13 +373,28 @@ def test_in_the_air_that_is_said_to_be_the_last_the_chance_is_the_one_asked_for(
     assert looked_at > 0
 
 
+CAN_JUST_HOLD = (
+    10, 14, 15, 26, 54, 61, 63, 69, 84, 89, 99, 103, 118, 132, 135, 137, 143, 169, 177, 179, 184, 191, 256, 268,
+    288, 292, 293, 296, 297, 300, 301, 305, 307, 329, 339, 348, 359, 366, 378, 404, 405, 406, 418, 429, 436, 439,
+    447, 450, 453, 456, 462, 470, 483, 484, 485, 487, 497, 510, 511, 517, 520, 542, 553, 555, 558, 560, 563, 568,
+    573, 585, 612, 642, 650, 653, 659, 666, 671, 675, 680, 685, 687, 690, 692, 695, 701, 702, 718, 726, 728, 732,
+    734, 740, 741, 743, 751, 754, 756, 757, 769, 771, 783, 787, 800, 819, 823, 830, 836, 861, 862, 863, 864, 866,
+    891, 893, 902, 904, 915, 922, 930, 934, 939, 946, 953, 954, 957, 966, 967, 968, 971, 972, 979, 998, 1001, 1011,
+    1015, 1016, 1017, 1020, 1022, 1033, 1036, 1044, 1045, 1050, 1053, 1059, 1070, 1071, 1078, 1082, 1084, 1085,
+    1088, 1089, 1097, 1102, 1103, 1113, 1114, 1115, 1131, 1138, 1139, 1151, 1163, 1180, 1183, 1184, 1212, 1215,
+    1222, 1225, 1231, 1232, 1235, 1243, 1250, 1254, 1282, 1286, 1289, 1291, 1295, 1312, 1323, 1335, 1350, 1353,
+    1360, 1373, 1381, 1382, 1394, 1396, 1401, 1411, 1412, 1419, 1424, 1434,
+)  # fmt: skip
+"""The first 200 random builds that some air between -33 and 57 °C brings to their limit: one in seven does, and to look
+for them takes four times as long as to ask them."""
+
+
 def test_200_builds_that_just_hold_have_even_odds() -> None:
     # Random builds, each put at the air temperature at which it just holds.
     odds = []
-    for seed in range(2000):
+    for seed in CAN_JUST_HOLD:
         build = made(seed, cases=1)
-        if build is None:
-            continue
+        assert build is not None
         resolved = resolve(build, build.variants[0].id)
         system, cases = system_from(resolved), cases_from(resolved)
         limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
@@ -390,16 +405,14 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
         else:
             at = ambient_for(system, cases, limit)
             ambient, found = at.ambient, at.found
-        if not found[0] or not 240.0 < ambient[0] < 330.0:
-            continue
+        assert found[0], seed
         unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
         there = estimate(system, replace(cases, ambient=ambient), unknowns)
-        if abs(there.middle[0]) > 0.02:
-            continue  # it jumps there, from holding to not: nothing just holds
+        assert abs(there.middle[0]) <= 0.02, (
+            seed
+        )  # else it jumps there, from holding to not, and never just holds
         odds.append(there.below[0])
-        if len(odds) == 200:
-            break
-    assert len(odds) == 200
+    assert len(set(CAN_JUST_HOLD)) == len(odds) == 200
     assert min(odds) >= 0.45
     assert max(odds) <= 0.55
 

@@ -29,7 +29,9 @@ TRAPPED = (0.02, 0.06)
 common practice."""
 RUN = 5400.0  # s
 STANDS = 6.0 * 3600.0  # s
-STEP, COOLING_STEP = 0.25, 1.0  # s
+STEP, OTHERS_STEP, COOLING_STEP = 0.25, 1.0, 1.0
+"""Steps [s] of the car's own run, of those of the others, which say how far apart it may come about (within 5 s of what
+shorter steps come to, in half an hour and more), and of what cools."""
 
 
 @dataclass(frozen=True)
@@ -91,7 +93,9 @@ def idling(ambient: float, altitude: float, rotation: float) -> Cases:
     ).checked()
 
 
-def filling_run(system: System, ambient: float, altitude: float, rotation: float) -> Course:
+def filling_run(
+    system: System, ambient: float, altitude: float, rotation: float, step: float = STEP
+) -> Course:
     """The course of the first run: from cold, heater open but its blower off, cap off, at one engine speed.
 
     Raises
@@ -101,7 +105,7 @@ def filling_run(system: System, ambient: float, altitude: float, rotation: float
     """
     opened = replace(system, cap=replace(system.cap, pressure=np.asarray(0.0)))
     points = idling(ambient, altitude, rotation)
-    return drive_legs(opened, Legs(points, np.array([RUN]), np.array([True])), ambient, (), STEP)
+    return drive_legs(opened, Legs(points, np.array([RUN]), np.array([True])), ambient, (), step)
 
 
 def expected(
@@ -125,7 +129,7 @@ def expected(
     for row in places(len(unknowns), OTHERS, SEED):
         go_on()
         other = candidates_at(applied(system, unknowns, row[None, None]), np.asarray(0))
-        runs.append(_read(other, filling_run(other, ambient, altitude, rotation)))
+        runs.append(_read(other, filling_run(other, ambient, altitude, rotation, OTHERS_STEP)))
     when = {name: _band([getattr(run, name) for run in runs]) for name in _TIMES}
     hottest = [run.hottest for run in runs]
     return Expected(

@@ -8,11 +8,12 @@ import pytest
 from ebbrin.bridge.to_core import system_from
 from ebbrin.bridge.unknowns import all_unknowns
 from ebbrin.build.resolve import resolve
+from ebbrin.core.cause import witness as module
 from ebbrin.core.cause.network import by_the_table
 from ebbrin.core.cause.reading import Readings, fall_in_queue
 from ebbrin.core.cause.standard_round import ROUND, standard_round
 from ebbrin.core.cause.tables import OBSERVATIONS
-from ebbrin.core.cause.witness import UNSEEN, Witness, day_of, with_witness, witness_of
+from ebbrin.core.cause.witness import UNSEEN, Witness, day_of, seen_with, with_witness, witness_of
 from ebbrin.core.drive.faults import all_possible
 from ebbrin.core.drive.legs import drive_legs
 from ebbrin.demo import NAMES, demo_builds
@@ -71,6 +72,22 @@ def test_air_in_the_heater_leaves_it_cold() -> None:
     said = witness("mule").said
     assert share(said["heater_air_lock"].shares, "heater", "cold") >= 0.25
     assert share(said[""].shares, "heater", "hot") == 1.0
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_what_is_read_of_a_round_hangs_on_no_step(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    build = demo_builds()[NAMES.index(name)]
+    system = system_from(resolve(build, build.variants[0].id))
+    faults = ("", *all_possible(system)[::3])
+    seen = []
+    for step in (module.STEP, module.STEP / 4.0):
+        monkeypatch.setattr(module, "STEP", step)
+        seen.append(seen_with(system, faults, build.site.ambient_c + 273.15, build.site.altitude_m))
+    for fault in faults:
+        coarse, fine = seen[0][fault], seen[1][fault]
+        assert coarse.keys() == fine.keys()
+        for observation, shares in coarse.items():
+            assert shares == pytest.approx(fine[observation], abs=0.05), (fault, observation)
 
 
 @pytest.mark.parametrize("name", NAMES)

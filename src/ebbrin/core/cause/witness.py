@@ -27,6 +27,9 @@ GUESSES = 2
 """A fault that can be more or less is driven at three severities: mild and at its worst on the car as it most likely is,
 halfway on so many other cars that could be it, by what is guessed of it (choices)."""
 SEED = 7
+STEP = 0.5
+"""s; what is read of a round stays what it is with a quarter of that, but for cars that hunt, of which an eighth tells other
+things than a quarter, too."""
 TABLE_COUNTS_AS = 2.0
 """The table's word weighs as much as so many drives (choice): the road is not always the standard round."""
 UNSEEN = {"hoses_by_hand": ("lower_sucked_flat",)}
@@ -119,7 +122,7 @@ def day_of(system: System, ambient: float, altitude: float) -> float:
     limit = float(system.limits.top_hose) - JUST_WELL
     day = max(ambient, COLDEST)
     for _ in range(DAYS_TRIED):
-        course = drive_legs(system, standard_round(system, day, altitude), day)
+        course = drive_legs(system, standard_round(system, day, altitude), day, step=STEP)
         hotter = float(course.engine_out.max()) - limit
         day = min(max(day - hotter, COLDEST), max(ambient, COLDEST))
         if abs(hotter) < 1.0:
@@ -142,7 +145,7 @@ def seen_together(
     Raises as ``witness_of``."""
     troubles = [Trouble(name, severity) for name, severity in severities.items()]
     day = day_of(system, ambient, altitude)
-    course = drive_legs(system, standard_round(system, day, altitude), day, troubles)
+    course = drive_legs(system, standard_round(system, day, altitude), day, troubles, STEP)
     return readings(course, _car(system, day))
 
 
@@ -161,7 +164,7 @@ def _drive(system: System, asked: list[tuple[str, float]], ambient: float, altit
     car = _car(system, ambient)
     legs = standard_round(system, ambient, altitude)
     troubles = [[Trouble(name, severity)] if name else [] for name, severity in asked]
-    return drive_many(system, legs, ambient, troubles, lambda _, course: _seen(course, car))
+    return drive_many(system, legs, ambient, troubles, lambda _, course: _seen(course, car), STEP)
 
 
 def _car(system: System, ambient: float) -> Car:

@@ -5,15 +5,39 @@ cd "$root" || exit 1
 # Some machines tell Python to keep nothing that it has read: each process would read all of it anew.
 unset PYTHONDONTWRITEBYTECODE
 setup_log=$(mktemp "${TMPDIR:-/tmp}/ebbrin-setup.XXXXXX")
-trap 'rm -f "$setup_log"' EXIT
+trap 'rm -f "$setup_log" "$setup_log".*' EXIT
 
 # step NAME WHAT-TO-DO COMMAND...: run quietly, show a name with the seconds, explain a failure.
 step() {
-  local name=$1 advice=$2 began=$SECONDS
+  local name=$1 advice=$2
   shift 2
-  printf '  %-12s ' "$name"
   "$@" >"$setup_log" 2>&1 </dev/null &
-  local job=$!
+  await "$name" "$advice" $! "$setup_log" $SECONDS
+}
+
+# beside NAME WHAT-TO-DO COMMAND...: begin a step that needs no other; settle: wait for all that were begun, and show each.
+others=0
+beside() {
+  local log=$setup_log.$others
+  other_name[others]=$1 other_advice[others]=$2
+  shift 2
+  "$@" >"$log" 2>&1 </dev/null &
+  other_job[others]=$!
+  others=$((others + 1))
+}
+
+settle() {
+  local k began=$SECONDS
+  for ((k = 0; k < others; k++)); do
+    await "${other_name[k]}" "${other_advice[k]}" "${other_job[k]}" "$setup_log.$k" "$began"
+  done
+  rm -f "$setup_log".*
+  others=0
+}
+
+await() { # $1 name, $2 what to do, $3 job, $4 its log, $5 when it began
+  local name=$1 advice=$2 job=$3 log=$4 began=$5
+  printf '  %-12s ' "$name"
   while kill -0 "$job" 2>/dev/null; do
     if [ -t 1 ]; then printf '\r  %-12s %s s' "$name" "$((SECONDS - began))"; fi
     sleep 0.2
@@ -23,7 +47,7 @@ step() {
     printf 'done in %s s\n' "$((SECONDS - began))"
   else
     printf '\n  failed       %s. The last lines:\n' "$name" >&2
-    tail -n 15 "$setup_log" >&2
+    tail -n 15 "$log" >&2
     printf '  What to do:  %s\n' "$advice" >&2
     exit 1
   fi

@@ -187,7 +187,8 @@ def test_a_photo_is_kept_once_and_found_again(client: TestClient) -> None:
 
 
 @pytest.mark.parametrize(
-    "raw", [b"", b"no picture", b"GIF89a" + bytes(40), picture()[:2000], b"\x89PNG\r\n\x1a\n" + bytes(60)]
+    "raw",
+    [b"", b"no picture", b"GIF89a" + bytes(40), picture((400, 300))[:2000], b"\x89PNG\r\n\x1a\n" + bytes(60)],
 )
 def test_what_is_no_photo_is_said_to_be_none(client: TestClient, raw: bytes) -> None:
     answer = client.put(f"{API}/builds/{stored(client)}/photos/{uuid4()}", content=raw)

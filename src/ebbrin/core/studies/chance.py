@@ -170,6 +170,8 @@ def kept(
     limit = limit_temperature(system, boiling_temperature(system, cases, system.cap.holds))
     if left is None:
         left = limits.spare_at_limit(system, cases, np.minimum(limit, system.table_end))
+    if np.all(np.isfinite(cases.duration)):
+        return left  # a timed case is left where its end leaves it, wherever it would settle
     limit = np.broadcast_to(limit, left.shape)
     state = state or steady_state(system, cases, limit)
     settles = np.where(state.exists, state.judged, np.inf)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from functools import cache, reduce
+from typing import Any, NamedTuple
 
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
@@ -16,7 +17,7 @@ from ebbrin.build.fields import known
 from ebbrin.build.parts import CurvePoint
 from ebbrin.build.radiator import CONDITIONS, gap_between_tubes, likely_scale, tube_height
 from ebbrin.ground.errors import EbbrinError, FieldProblem, NotFound
-from ebbrin.ground.paths import value_at
+from ebbrin.ground.paths import parts_of, value_at
 
 Derived = Callable[[Variant], Any]
 
@@ -145,6 +146,30 @@ def bounds(info: FieldInfo) -> tuple[float, float]:
     return float(low), float(high)
 
 
+class _Field(NamedTuple):
+    """A field of a part: its name, what is stated beside it, what is assumed where it is not known, and whether there is no
+    answer without it."""
+
+    name: str
+    info: FieldInfo
+    assumed: Any
+    needed: bool
+
+
+@cache
+def _fields(model: type[BaseModel]) -> tuple[_Field, ...]:
+    stated = ((name, info, extra(info)) for name, info in model.model_fields.items())
+    return tuple(
+        _Field(name, info, more.get("assumed"), bool(more.get("needed"))) for name, info, more in stated
+    )
+
+
+@cache
+def _steps(path: str) -> tuple[str, ...]:
+    """Names on the way to a field, by a pointer or by the name of one of the root's own."""
+    return tuple(parts_of("/" + path.removeprefix("/")))
+
+
 def _values(build: Build, pattern: str) -> list[Any]:
     """What a pattern such as /cases/*/kind finds in a build."""
     listed, rest = pattern.strip("/").split("/*/")
@@ -155,7 +180,7 @@ def relevant(info: FieldInfo, root: BaseModel, build: Build) -> bool:
     """Whether a field matters, given the choices made elsewhere under ``root`` (by a pointer, or by the name of one of its
     own fields) and, for a condition with a star, anywhere in the build."""
     for path, allowed in extra(info).get("relevant_when", {}).items():
-        found = _values(build, path) if "*" in path else [value_at(root, "/" + path.removeprefix("/"))]
+        found = _values(build, path) if "*" in path else [reduce(getattr, _steps(path), root)]
         if not any(value in allowed for value in found):
             return False
     return True
@@ -174,13 +199,12 @@ def _fill(
 
     def walk(model: BaseModel, path: str) -> BaseModel:
         changes: dict[str, Any] = {}
-        for name, info in type(model).model_fields.items():
-            here, value = f"{path}/{name}", getattr(model, name)
-            if isinstance(value, BaseModel):
-                changes[name] = walk(value, here)
-            elif value is None:
-                filled = _default(root, here, info, thermostat)
-                if filled is None and extra(info).get("needed") and relevant(info, root, build):
+        for name, info, assumed, needed in _fields(type(model)):
+            value = getattr(model, name)
+            if value is None:
+                here = f"{path}/{name}"
+                filled = _default(root, here, assumed, thermostat)
+                if filled is None and needed and relevant(info, root, build):
                     missing.append(
                         Missing(prefix + here, info.title or name, info.description or "", *bounds(info))
                     )
@@ -188,15 +212,16 @@ def _fill(
                     changes[name] = filled
                     if out is not None and relevant(info, root, build):
                         out.append(_assumed(prefix + here, info, filled))
+            elif isinstance(value, BaseModel):
+                changes[name] = walk(value, f"{path}/{name}")
         return model.model_copy(update=changes)
 
     return walk(getattr(root, part), f"/{part}") if part else walk(root, "")
 
 
-def _default(root: BaseModel, path: str, info: FieldInfo, thermostat: float) -> Any:
-    default = extra(info).get("assumed")
-    if not isinstance(default, str):
-        return default
+def _default(root: BaseModel, path: str, assumed: Any, thermostat: float) -> Any:
+    if not isinstance(assumed, str):
+        return assumed
     return DERIVED[path](root) if isinstance(root, Variant) else thermostat
 
 

@@ -20,6 +20,7 @@ from sqlalchemy import create_engine, text
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.schema import migrate
 from ebbrin.build.resolve import MissingValues
+from ebbrin.features.size import runs as sizings
 from ebbrin.features.size.answers import SizingQuestion, Wishes
 from ebbrin.features.size.runs import GAVE_UP, KEPT, MISTAKE, MOST_ATTEMPTS, RunService
 from ebbrin.features.size.store import Run, Runs, UnknownRun
@@ -252,7 +253,8 @@ def test_eight_questions_at_once_leave_one_sizing(database: Database) -> None:
     engine.dispose()
 
 
-def test_old_sizings_are_let_go(database: Database) -> None:
+def test_old_sizings_are_let_go(database: Database, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sizings, "TAKEN_UP", 0.0)  # nobody takes them up
     first = asked(database)
     question = SizingQuestion.model_validate(first.question)
     service = RunService(database)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from axe_playwright_python.base import AXE_SCRIPT
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import until
+from tests.browser.conftest import DESK, until
 
 GRAVE = """(options) => axe.run(document, options).then((found) => found.violations
   .filter((v) => ['serious', 'critical'].includes(v.impact))
@@ -71,4 +71,4 @@ def fits_every_width(page: Page) -> None:
             f"(target) => {{ const at = ({MEASURED})(target); return at.page === 0 && at.main === 0; }}",
             TARGET,
         )
-    page.set_viewport_size({"width": 1280, "height": 800})
+    page.set_viewport_size(DESK)

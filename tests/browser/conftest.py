@@ -14,7 +14,7 @@ from typing import Any
 
 import pytest
 import uvicorn
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, expect
 
 from ebbrin.app.cluster import Cluster
 from ebbrin.app.web import create_app
@@ -60,6 +60,7 @@ SET = """() => JSON.stringify([innerWidth, matchMedia('print').matches, document
 """What is set beyond one build: units, keys, night, paper, a phone's screen."""
 
 ANSWERS = "Four answers"
+DESK: ViewportSize = {"width": 1280, "height": 800}
 Goer = Callable[[str, str], Page]
 Opener = Callable[[int], Page]
 """Opens a demo build of one's own, by its number."""
@@ -133,7 +134,7 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
 def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
     # What the page keeps in the browser is let in by the test that is about it alone.
     return browser_context_args | {
-        "viewport": {"width": 1280, "height": 800},
+        "viewport": DESK,
         "reduced_motion": "reduce",
         "service_workers": "block",
     }

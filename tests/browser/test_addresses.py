@@ -11,7 +11,20 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from oracles.builds import linnet
 from tests.browser.accessibility import MEASURED, TARGET, WIDTHS, grave
-from tests.browser.conftest import GO, PATIENCE, ROOMS, VARIANT, VIEWS, LiveServer, drawn, stored, until
+from tests.browser.conftest import (
+    ANSWERS,
+    DESK,
+    GO,
+    PATIENCE,
+    ROOMS,
+    VARIANT,
+    VIEWS,
+    Goer,
+    LiveServer,
+    drawn,
+    stored,
+    until,
+)
 
 LOOKS = 20  # by then a busy machine has drawn what was still to be drawn
 
@@ -33,7 +46,7 @@ class Walked:
 
     def to(self, address: str) -> Page:
         """Goes there. Each view has a title, which it sets once it is drawn; until then the last one may still stand."""
-        self.page.set_viewport_size({"width": 1280, "height": 800})  # whatever the last test left
+        self.page.set_viewport_size(DESK)  # whatever the last test left
         if not self.page.url.endswith(address):
             self.page.evaluate("document.title = ''")
             self.page.evaluate(GO, address)
@@ -103,11 +116,10 @@ def test_axe_finds_what_has_no_name_or_cannot_be_read(walked: Walked) -> None:
 
 @pytest.mark.parametrize(("width", "scrolls"), [(1280, "main"), (390, "html")])
 def test_a_view_begins_at_its_top_and_going_back_leads_to_where_it_was_left(
-    page: Page, live: LiveServer, build_id: str, width: int, scrolls: str
+    bench: Page, width: int, scrolls: str
 ) -> None:
+    page = bench
     page.set_viewport_size({"width": width, "height": 800})
-    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}")
-    answers(page)
     page.get_by_role("button", name="edit as rows").wait_for()
 
     def top() -> float:
@@ -127,6 +139,7 @@ def test_a_view_begins_at_its_top_and_going_back_leads_to_where_it_was_left(
     page.go_back()
     answers(page)
     until(page, f"Math.abs(document.querySelector('{scrolls}').scrollTop - {left}) < 2")
+    page.set_viewport_size(DESK)
 
 
 def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServer, build_id: str) -> None:
@@ -155,11 +168,8 @@ def test_back_forward_and_a_pasted_link_show_the_same(page: Page, live: LiveServ
     )
 
 
-def test_looking_through_cases_and_variants_by_key_leaves_no_trail(
-    page: Page, live: LiveServer, build_id: str
-) -> None:
-    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}/cases")
-    answers(page)
+def test_looking_through_cases_and_variants_by_key_leaves_no_trail(went: Goer, build_id: str) -> None:
+    page = went(f"/builds/{build_id}/{VARIANT}/cases", ANSWERS)
     page.keyboard.press("Escape")
     expect(page.get_by_role("region", name="Coolant loop in Paddock queue, idle")).to_be_visible()
     for keys in ("j", "j", "k", "]", "["):
@@ -182,7 +192,7 @@ def test_an_address_at_which_nothing_stands_says_so(
 ) -> None:
     page.goto(f"{live.address}/builds/{build_id}{below}")
     expect(page.get_by_role("main")).to_contain_text(said)
-    page.goto(f"{live.address}/nowhere")
+    page.evaluate(GO, "/nowhere")
     expect(page.get_by_role("heading", name="Nothing stands at this address")).to_be_visible()
 
 
@@ -194,11 +204,10 @@ def test_an_address_of_before_leads_where_it_did(page: Page, live: LiveServer, b
 
 
 def test_a_removed_variant_gives_way_to_another_and_undo_brings_it_back(
-    page: Page, live: LiveServer, build_id: str
+    went: Goer, live: LiveServer, build_id: str
 ) -> None:
     build = f"{live.address}/builds/{build_id}"
-    page.goto(f"{build}/sealed")
-    answers(page)
+    page = went(f"/builds/{build_id}/sealed", ANSWERS)
     page.get_by_role("button", name="Remove", exact=True).click()
     expect(page).to_have_url(f"{build}/shroud")
     page.keyboard.press("Control+z")
@@ -240,8 +249,8 @@ def test_tab_reaches_the_answer_at_once_and_a_changed_verdict_is_said(
     expect(verdict).to_contain_text("With full shroud fails")
 
 
-def test_the_palette_has_levers_that_can_be_tried(page: Page, live: LiveServer, build_id: str) -> None:
-    page.goto(f"{live.address}/builds/{build_id}")
+def test_the_palette_has_levers_that_can_be_tried(bench: Page) -> None:
+    page = bench
     page.get_by_role("region", name="What would help").get_by_text("A full shroud").wait_for()
     page.keyboard.press("Control+k")
     page.get_by_role("combobox", name="Command").fill("lever full shroud")
@@ -249,25 +258,26 @@ def test_the_palette_has_levers_that_can_be_tried(page: Page, live: LiveServer, 
     expect(page).to_have_url(re.compile("/as-found-full-shroud$"))
 
 
-def test_on_a_phone_the_ladder_is_a_band_that_opens(page: Page, live: LiveServer, build_id: str) -> None:
+def test_on_a_phone_the_ladder_is_a_band_that_opens(bench: Page) -> None:
+    page = bench
     page.set_viewport_size({"width": 390, "height": 844})
-    page.goto(f"{live.address}/builds/{build_id}")
     band = page.get_by_role("button", name=re.compile(r"^Ladder: top hose 96, limit 108"))
     band.click()
     expect(page.get_by_role("region", name="Ladder of temperatures")).to_contain_text("boils, cap on")
     page.keyboard.press("Escape")
     page.get_by_role("link", name=re.compile("^Drive")).click()
     expect(page.get_by_role("heading", name="Drive it")).to_be_visible()
+    page.set_viewport_size(DESK)
 
 
-def test_a_view_on_paper_shows_all_of_it(page: Page, live: LiveServer, build_id: str) -> None:
-    page.goto(f"{live.address}/builds/{build_id}")
-    answers(page)
+def test_a_view_on_paper_shows_all_of_it(bench: Page) -> None:
+    page = bench
     page.emulate_media(media="print")
     tall = page.evaluate("document.documentElement.scrollHeight")
     assert tall > 1000  # the whole view, not what a screen has room for
     expect(page.get_by_role("navigation", name="The job")).to_be_hidden()
     assert len(page.pdf()) > 10_000
+    page.emulate_media(media="screen")
 
 
 COVERED = """() => {

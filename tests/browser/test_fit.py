@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from ebbrin.demo import demo_builds
 from tests.browser.accessibility import grave
-from tests.browser.conftest import PATIENCE, Goer, LiveServer, stored, until
+from tests.browser.conftest import GO, PATIENCE, Goer, LiveServer, stored, until
 
 pytestmark = pytest.mark.long
 MULE, CHOSEN = 1, "core-fans"
@@ -264,7 +264,7 @@ def test_a_pressure_hold_is_told_kept_and_leads_to_the_cause(
 
 
 def test_what_to_pour_is_answered_as_one_types(desk: Page, live: LiveServer, mule_id: str) -> None:
-    desk.goto(plan_at(live, mule_id, "/mix"))
+    desk.evaluate(GO, plan_at(live, mule_id, "/mix"))
     # What is in the car is as strong as what is wanted.
     expect(desk.get_by_text("It has 50 % already.")).to_be_visible()
     desk.get_by_label("All coolant").fill("9.5")
@@ -310,7 +310,7 @@ def test_axe_finds_nothing_serious_at_a_step_with_its_clock(desk: Page) -> None:
 def test_on_paper_there_is_the_list_and_no_button(opened: Callable[[int], Page], live: LiveServer) -> None:
     page = opened(MULE)
     build_id = page.url.split("/builds/")[1].split("/")[0]
-    page.goto(plan_at(live, build_id, "/parts"))
+    page.evaluate(GO, plan_at(live, build_id, "/parts"))
     page.get_by_role("region", name="To buy").wait_for()
     page.emulate_media(media="print")
     expect(page.locator("[data-line=radiator]")).to_be_visible()

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from tests.browser.conftest import LiveServer, Opener
+from tests.browser.conftest import Goer, Opener
 
 pytestmark = pytest.mark.long
 LINNET = 0
@@ -68,8 +68,8 @@ def test_the_focus_stays_after_a_command(opened: Opener) -> None:
     expect(field).to_be_focused()
 
 
-def test_arrow_keys_go_through_the_kinds_of_the_shelf(page: Page, live: LiveServer) -> None:
-    page.goto(f"{live.address}/shelf")
+def test_arrow_keys_go_through_the_kinds_of_the_shelf(went: Goer) -> None:
+    page = went("/shelf", "Files")
     page.get_by_role("tab", name="Radiators").focus()
     for name in ("Fans", "Pumps"):
         page.keyboard.press("ArrowRight")

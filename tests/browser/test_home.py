@@ -41,9 +41,8 @@ def test_builds_are_searched_sorted_copied_and_put_away(home: Page) -> None:
     expect(home.get_by_text("No build has that")).to_be_visible()
 
 
-def test_prices_are_in_the_workshops_currency(page: Page, live: LiveServer, build_id: str) -> None:
-    page.goto(f"{live.address}/builds/{build_id}")
-    page.get_by_role("region", name="Four answers").wait_for()
+def test_prices_are_in_the_workshops_currency(bench: Page) -> None:
+    page = bench
     page.keyboard.press("u")
     field = page.get_by_label("Prices of this workshop are in")
     field.fill("kr")
@@ -54,12 +53,11 @@ def test_prices_are_in_the_workshops_currency(page: Page, live: LiveServer, buil
     expect(field).to_have_value("kr")
     field.fill("")
     field.press("Tab")
+    page.keyboard.press("Escape")
 
 
-def test_words_say_what_they_mean_where_they_stand_and_in_one_list(
-    page: Page, live: LiveServer, build_id: str
-) -> None:
-    page.goto(f"{live.address}/builds/{build_id}")
+def test_words_say_what_they_mean_where_they_stand_and_in_one_list(bench: Page) -> None:
+    page = bench
     word = page.get_by_role("button", name=re.compile("^air to spare"))
     word.focus()
     page.keyboard.press("Enter")
@@ -72,3 +70,4 @@ def test_words_say_what_they_mean_where_they_stand_and_in_one_list(
     words = page.get_by_role("dialog", name="Words")
     expect(words).to_contain_text("as much heat to the coolant as brake power")
     expect(words.get_by_role("term").first).to_be_visible()
+    page.keyboard.press("Escape")

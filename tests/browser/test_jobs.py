@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.accessibility import grave
-from tests.browser.conftest import VARIANT, LiveServer, Opener
+from tests.browser.conftest import ANSWERS, DESK, GO, Goer, LiveServer, Opener
 from tests.browser.test_variants import BRIGADE, LINNET, MULE, answers, variants
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
@@ -28,11 +28,11 @@ def figure(page: Page, name: str):  # type: ignore[no-untyped-def]
 
 
 def test_a_broken_shelf_file_is_named_row_by_row_and_its_good_rows_are_used(
-    opened: Opener, live: LiveServer, tmp_path: Path
+    opened: Opener, went: Goer, live: LiveServer, tmp_path: Path
 ) -> None:
     page = opened(MULE)
-    build = page.url
-    page.goto(f"{live.address}/shelf")
+    build = page.url.removeprefix(live.address)
+    went("/shelf", "Files")
     path = tmp_path / "parts.csv"
     path.write_text(BROKEN, encoding="utf-8")
     page.get_by_label("Shelf file").set_input_files(path)
@@ -44,7 +44,7 @@ def test_a_broken_shelf_file_is_named_row_by_row_and_its_good_rows_are_used(
     table = page.get_by_role("table", name="Radiators")
     expect(table).to_contain_text("Out of the white van")
     # The good row is taken into a build, and the build remembers where it came from.
-    page.goto(build)
+    went(build, ANSWERS)
     open_station(page, "Radiator core")
     page.get_by_label("From the shelf").select_option(label="Out of the white van")
     expect(answers(page)).to_contain_text("700 × 440 × 56 mm")
@@ -52,7 +52,7 @@ def test_a_broken_shelf_file_is_named_row_by_row_and_its_good_rows_are_used(
     field(page, "Core depth").fill("58")
     expect(page.get_by_text("Taken from there and changed here since.")).to_be_visible()
     expect_saved(page)
-    page.goto(f"{live.address}/shelf")
+    went("/shelf", "Files")
     page.get_by_role("button", name="Take Out of the white van off the shelf").click()
     expect(table).not_to_contain_text("Out of the white van")
     page.get_by_role("button", name="Put it back").click()
@@ -100,7 +100,7 @@ def test_mule_is_recovered_on_the_pass_with_parts_from_the_shelf(opened: Opener)
 )
 def test_each_station_draws_its_own_physics(opened: Opener, station: str, names: list[str]) -> None:
     page = opened(LINNET)
-    page.goto(f"{page.url}/stations/{station}")
+    page.evaluate(GO, f"{page.url}/stations/{station}")
     for name in names:
         expect(figure(page, name)).to_be_visible()
 
@@ -287,10 +287,9 @@ KEYED = {"palette": "Control+k", "keys": "?", "units": "u", "what if": "w"}
 
 
 def test_axe_finds_nothing_serious_in_what_lies_above_the_loop_and_on_a_phone(
-    page: Page, live: LiveServer, build_id: str
+    bench: Page,
 ) -> None:
-    page.goto(f"{live.address}/builds/{build_id}/{VARIANT}")
-    answers(page).wait_for()
+    page = bench
     for keys in KEYED.values():
         page.keyboard.press(keys)
         page.wait_for_load_state("networkidle")
@@ -300,6 +299,7 @@ def test_axe_finds_nothing_serious_in_what_lies_above_the_loop_and_on_a_phone(
     page.set_viewport_size({"width": 390, "height": 844})
     page.wait_for_load_state("networkidle")
     assert grave(page) == []
+    page.set_viewport_size(DESK)
 
 
 def test_nothing_moves_while_numbers_change(opened: Opener) -> None:

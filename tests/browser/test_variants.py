@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import LiveServer, Opener
+from tests.browser.conftest import GO, LiveServer, Opener
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]
@@ -136,9 +136,7 @@ def test_an_earlier_revision_is_put_back(opened: Opener) -> None:
     expect(revisions.get_by_role("listitem")).to_have_count(3)
 
 
-def test_a_build_goes_out_as_a_file_and_comes_in_again(
-    opened: Opener, tmp_path: Path, live: LiveServer
-) -> None:
+def test_a_build_goes_out_as_a_file_and_comes_in_again(opened: Opener, tmp_path: Path) -> None:
     page = opened(MULE)
     page.get_by_role("button", name="history of the build").click()
     with page.expect_download() as download:
@@ -149,13 +147,13 @@ def test_a_build_goes_out_as_a_file_and_comes_in_again(
     document = json.loads(file.read_text())
     document["name"] = "Mule, abroad"
     file.write_text(json.dumps(document))
-    page.goto(live.address)
+    page.evaluate(GO, "/")
     page.get_by_label("File with a build").set_input_files(file)
     answers(page).wait_for()
     expect(page.get_by_label("Name of the build")).to_have_value("Mule, abroad")
     document["variants"][0]["radiator"]["width_mm"] = 5
     file.write_text(json.dumps(document))
-    page.goto(live.address)
+    page.evaluate(GO, "/")
     page.get_by_label("File with a build").set_input_files(file)
     alert = page.get_by_role("alert")
     expect(alert).to_contain_text("/variants/0/radiator/width_mm: Core width is 5 mm; it must lie within")

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import GO, LiveServer, Opener
+from tests.browser.conftest import GO, Opener
 from tests.browser.test_workbench import expect_saved, field, open_station, row
 
 pytestmark = [pytest.mark.browser, pytest.mark.database]

@@ -408,9 +408,8 @@ def test_200_builds_that_just_hold_have_even_odds() -> None:
         assert found[0], seed
         unknowns = [entry.unknown for entry in all_unknowns(system, resolved)]
         there = estimate(system, replace(cases, ambient=ambient), unknowns)
-        assert abs(there.middle[0]) <= 0.02, (
-            seed
-        )  # else it jumps there, from holding to not, and never just holds
+        # Else it jumps there, from holding to not, and never just holds.
+        assert abs(there.middle[0]) <= 0.02, seed
         odds.append(there.below[0])
     assert len(set(CAN_JUST_HOLD)) == len(odds) == 200
     assert min(odds) >= 0.45

@@ -57,7 +57,8 @@ class Assessment:
     """Everything about one system, arrays (cases,) unless a member says otherwise; fan_share [-] of the
     face that fans serve, fuel_flow [kg/s] with the fan on, full_power [W],
     road_power [W] asked for motion and shafts, freezes [K]; cap_limit [K], what ``limit`` would be with the cap that was
-    chosen; ``on`` is the balance with the fan at full, at the limit where there is none."""
+    chosen; ``unsettled``, whose cause is a thermostat that may keep it from settling at a
+    limit that could be kept; ``on`` is the balance with the fan at full, at the limit where there is none."""
 
     state: SteadyState
     on: Settled
@@ -81,6 +82,7 @@ class Assessment:
     air_to_boil: AmbientLimit
     air_need: AirNeed
     bottleneck: Bottleneck
+    unsettled: BoolArray
     run: TimedRun
     verdict: IntArray
     chance: Estimate
@@ -191,7 +193,7 @@ def assess(
     more = need.needed > need.available
     need = replace(need, found=need.found & (more | (found.cause != Cause.INLET_AIR)))
     cause = np.where(unsettled, Cause.THERMOSTAT, np.where(late, Cause.FAN_SWITCH, found.cause))
-    found = replace(found, cause=cause, unsettled=unsettled)
+    found = replace(found, cause=cause)
     cap = caps.choose(
         counted,
         atmosphere,
@@ -224,6 +226,7 @@ def assess(
         air_to_boil=base.air_to_boil,
         air_need=need,
         bottleneck=found,
+        unsettled=unsettled,
         run=run,
         verdict=verdict_of(chance.below),
         chance=chance,

@@ -251,13 +251,11 @@ class AirNeed:
 class Bottleneck:
     """How many times more air, core surface or coolant flow alone would bring each case to its limit [-], along a
     leading axis in that order, inf where not even MOST_CHANGE does; the cause by that; ``fan_too`` where
-    the thermostat is it, and a valve that is wide open at the limit would do only with the fan at full too; ``unsettled``
-    where it is it for keeping the case from settling at a limit that could be kept."""
+    the thermostat is it, and a valve that is wide open at the limit would do only with the fan at full too."""
 
     factors: FloatArray
     cause: IntArray
     fan_too: BoolArray
-    unsettled: BoolArray
 
 
 def needs(
@@ -316,4 +314,4 @@ def needs(
     cause = np.where(np.isfinite(found).any(0), cause, alone)
     cause = np.where(hot > 0.5, Cause.INLET_AIR, cause)
     cause = np.where(wide > 0.5, Cause.THERMOSTAT, cause)
-    return need, Bottleneck(found, cause, (wide > 0.5) & (switched < 0.5), np.zeros(shape, bool))
+    return need, Bottleneck(found, cause, (wide > 0.5) & (switched < 0.5))

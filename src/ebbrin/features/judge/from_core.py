@@ -157,7 +157,7 @@ def _other_thermostat(a: Assessment, resolved: Resolved, i: int) -> result.Other
     fitted = resolved.variant.thermostat
     full_c = (fitted.opens_c or 0.0) + (fitted.span_k or 0.0)
     return result.OtherThermostat(
-        unsettled=bool(a.bottleneck.unsettled[i]),
+        unsettled=bool(a.unsettled[i]),
         at_outlet=fitted.position == "inlet",
         sooner=full_c > celsius(a.limit[i]),
         fan_too=bool(a.bottleneck.fan_too[i]),
